@@ -1,0 +1,102 @@
+package weft.core.entry;
+
+import java.math.BigDecimal;
+import java.util.Optional;
+import java.util.stream.Stream;
+import weft.core.table.Column;
+import weft.core.value.Order;
+import weft.core.value.Value;
+
+/** The checks that a column's own definition makes. */
+final class Checks {
+
+    private Checks() {}
+
+    /** The first check that the value fails. */
+    static Optional<Finding> of(EntryPlan.Tied tied, Value value, Draft draft, StoredRows stored) {
+        var column = tied.column();
+        var label = tied.field().label();
+        if (value.isEmpty()) {
+            return tied.required()
+                    ? Optional.of(
+                            Finding.stop(column.name(), Finding.Code.REQUIRED, label + " is needed. " + wanted(column)))
+                    : Optional.empty();
+        }
+        return outOfRange(column, value)
+                .map(message -> Finding.stop(column.name(), Finding.Code.RANGE, label + message))
+                .or(() -> tooLongForUnique(column, value)
+                        .map(message -> Finding.stop(column.name(), Finding.Code.LENGTH, label + message)))
+                .or(() -> taken(column, value, draft, stored)
+                        .map(message -> Finding.stop(column.name(), Finding.Code.UNIQUE, message)));
+    }
+
+    private static String wanted(Column column) {
+        return switch (column.type()) {
+            case CHOICE -> "Choose one of the list.";
+            case YESNO -> "Type y or n.";
+            case DATE -> "Type a date; t is today.";
+            case TIME -> "Type a time, such as 930.";
+            case DATETIME -> "Type a date and a time.";
+            case WHOLE, DECIMAL -> "Type a number.";
+            case TEXT, LONGTEXT -> "Type it here.";
+        };
+    }
+
+    private static Optional<String> outOfRange(Column column, Value value) {
+        boolean below =
+                column.min().filter(min -> Order.compare(value, min) < 0).isPresent();
+        boolean above =
+                column.max().filter(max -> Order.compare(value, max) > 0).isPresent();
+        if (!below && !above) {
+            return Optional.empty();
+        }
+        var rule = column.min().isPresent() && column.max().isPresent()
+                ? " must be between " + column.min().get().spoken() + " and "
+                        + column.max().get().spoken()
+                : below
+                        ? " must be at least " + column.min().orElseThrow().spoken()
+                        : " must be at most " + column.max().orElseThrow().spoken();
+        var slip =
+                pointForgotten(column, value).map(meant -> "; " + meant + "?").orElse(".");
+        return Optional.of(rule + ". " + value.spoken() + " is " + (below ? "below" : "above") + " it" + slip);
+    }
+
+    /** The number that lies in the range once the decimal point, left out by slip, is put back. */
+    private static Optional<String> pointForgotten(Column column, Value value) {
+        if (!(value instanceof Value.Decimal(var number))
+                || number.stripTrailingZeros().scale() > 0) {
+            return Optional.empty();
+        }
+        return Stream.of(1, 2)
+                .filter(places ->
+                        column.scale().isEmpty() || places <= column.scale().getAsInt())
+                .map(places -> number.stripTrailingZeros().movePointLeft(places))
+                .filter(meant -> meant.abs().compareTo(BigDecimal.ONE) >= 0)
+                .filter(meant -> column.min()
+                        .filter(min -> Order.compare(new Value.Decimal(meant), min) < 0)
+                        .isEmpty())
+                .filter(meant -> column.max()
+                        .filter(max -> Order.compare(new Value.Decimal(meant), max) > 0)
+                        .isEmpty())
+                .findFirst()
+                .map(BigDecimal::toPlainString);
+    }
+
+    /** What must be unique is indexed, and an index entry has a largest size. */
+    private static Optional<String> tooLongForUnique(Column column, Value value) {
+        return column.unique() && value instanceof Value.Text(var text) && text.length() > 500
+                ? Optional.of(" may have 500 characters at most, since no two records may share it. Shorten it.")
+                : Optional.empty();
+    }
+
+    private static Optional<String> taken(Column column, Value value, Draft draft, StoredRows stored) {
+        if (!column.unique()) {
+            return Optional.empty();
+        }
+        var row = stored.rowWith(column.name(), value, draft.record());
+        return row.isPresent()
+                ? Optional.of(
+                        "Row " + row.getAsLong() + " already has " + value.spoken() + ". No two records may share it.")
+                : Optional.empty();
+    }
+}

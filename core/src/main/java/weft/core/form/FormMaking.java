@@ -1,0 +1,138 @@
+package weft.core.form;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Pattern;
+import weft.core.form.Field.Widget;
+import weft.core.form.Form.Section;
+import weft.core.table.Column;
+import weft.core.table.Table;
+import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
+
+/** Makes a form from a table: a field per column, in the columns' order, grouped and sized so that it is usable as it comes. */
+public final class FormMaking {
+
+    /** Up to this many fields stand together without headings. */
+    private static final int ONE_GROUP = 14;
+    /** A section made without a common word holds this many fields at most. */
+    private static final int LONGEST_SECTION = 10;
+    /** So many neighbours must begin with the same word to be a section. */
+    private static final int SHORTEST_RUN = 3;
+
+    private static final Pattern UNIT = Pattern.compile("(.+?)\\s*[\\[(]([^\\])]{1,8})[\\])]$");
+
+    private FormMaking() {}
+
+    /** The form of that id for the table, with these conventions. */
+    public static Form from(Table table, String id, Conventions conventions) {
+        var groups =
+                table.columns().size() <= ONE_GROUP ? List.of(new Group("", table.columns())) : groups(table.columns());
+        var sections = groups.stream()
+                .map(group -> new Section(
+                        group.title(),
+                        Rows.filled(group.columns().stream()
+                                .map(column -> field(column))
+                                .toList())))
+                .toList();
+        return new Form(id, table.title(), table.name(), conventions, Form.Enter.SAVES, Form.Density.REGULAR, sections);
+    }
+
+    private record Group(String title, List<Column> columns) {}
+
+    private static Field field(Column column) {
+        var unit = UNIT.matcher(column.title());
+        boolean number = column.type() == ColumnType.WHOLE || column.type() == ColumnType.DECIMAL;
+        boolean hasUnit = number && unit.matches();
+        return new Field(
+                column.name(),
+                hasUnit ? unit.group(1) : column.title(),
+                column.name(),
+                widget(column.type()),
+                width(column),
+                column.type() == ColumnType.LONGTEXT ? 3 : 1,
+                "",
+                hasUnit ? unit.group(2) : "",
+                column.required());
+    }
+
+    private static Widget widget(ColumnType type) {
+        return switch (type) {
+            case TEXT -> Widget.LINE;
+            case LONGTEXT -> Widget.AREA;
+            case WHOLE, DECIMAL -> Widget.NUMBER;
+            case YESNO -> Widget.YESNO;
+            case DATE -> Widget.DATE;
+            case TIME -> Widget.TIME;
+            case DATETIME -> Widget.DATETIME;
+            case CHOICE -> Widget.CHOICE;
+        };
+    }
+
+    /** A width, in tracks, in which the usual value and the label can be read. */
+    private static int width(Column column) {
+        int forValue = switch (column.type()) {
+            case LONGTEXT -> Field.TRACKS;
+            case WHOLE, DECIMAL, DATE, TIME, YESNO -> 3;
+            case DATETIME -> 4;
+            case CHOICE ->
+                widthFor(
+                        column.choices().stream().mapToInt(String::length).max().orElse(10) + 3);
+            case TEXT -> widthFor(column.usualLength().orElse(20));
+        };
+        int forLabel = column.title().length() <= 19 ? 3 : column.title().length() <= 27 ? 4 : 6;
+        return Math.max(forValue, forLabel);
+    }
+
+    private static int widthFor(int characters) {
+        return characters <= 12 ? 3 : characters <= 20 ? 4 : characters <= 45 ? 6 : Field.TRACKS;
+    }
+
+    /** Neighbours whose titles begin with one word form a section of that name; what is left is cut into even parts. */
+    private static List<Group> groups(List<Column> columns) {
+        var groups = new ArrayList<Group>();
+        var loose = new ArrayList<Column>();
+        for (int at = 0; at < columns.size(); ) {
+            int end = at + 1;
+            while (end < columns.size() && firstWord(columns.get(end)).equals(firstWord(columns.get(at)))) {
+                end++;
+            }
+            if (end - at >= SHORTEST_RUN) {
+                groups.addAll(parts(loose));
+                loose.clear();
+                var title = columns.get(at).title().split(" ")[0];
+                groups.add(new Group(title, columns.subList(at, end)));
+            } else {
+                loose.addAll(columns.subList(at, end));
+            }
+            at = end;
+        }
+        groups.addAll(parts(loose));
+        return groups;
+    }
+
+    private static String firstWord(Column column) {
+        return column.title().split(" ")[0].toLowerCase(Locale.ROOT);
+    }
+
+    private static List<Group> parts(List<Column> columns) {
+        int count = Math.ceilDiv(columns.size(), LONGEST_SECTION);
+        var parts = new ArrayList<Group>();
+        for (int part = 0; part < count; part++) {
+            var within =
+                    List.copyOf(columns.subList(columns.size() * part / count, columns.size() * (part + 1) / count));
+            var title = within.size() == 1
+                    ? within.getFirst().title()
+                    : within.getFirst().title() + " to "
+                            + lowered(within.getLast().title());
+            parts.add(new Group(title, within));
+        }
+        return parts;
+    }
+
+    private static String lowered(String title) {
+        boolean plain = title.length() > 1 && Character.isLowerCase(title.charAt(1));
+        return plain ? title.substring(0, 1).toLowerCase(Locale.ROOT) + title.substring(1) : title;
+    }
+}

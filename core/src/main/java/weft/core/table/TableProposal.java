@@ -1,0 +1,191 @@
+package weft.core.table;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import weft.core.table.Faults.Fault;
+import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
+import weft.core.value.Kind;
+import weft.core.value.Order;
+import weft.core.value.Reading;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
+
+/**
+ * A table as somebody asks for it, not yet checked.
+ *
+ * @param name its SQL name
+ * @param title the name people read; blank for one made from the name
+ * @param columns its columns
+ * @param placement the wire name of where new entries go
+ */
+public record TableProposal(String name, String title, List<ColumnProposal> columns, String placement) {
+
+    /** PostgreSQL has room for more, but no form has. */
+    public static final int MOST_COLUMNS = 400;
+
+    /**
+     * A column as somebody asks for it.
+     *
+     * @param name its SQL name
+     * @param title the name people read; blank for one made from the name
+     * @param type the wire name of its type
+     * @param min the least value in canonical spelling, or empty
+     * @param max the greatest value in canonical spelling, or empty
+     */
+    public record ColumnProposal(
+            String name,
+            String title,
+            String type,
+            boolean required,
+            boolean unique,
+            OptionalInt scale,
+            Optional<String> min,
+            Optional<String> max,
+            List<String> choices,
+            OptionalInt usualLength) {
+
+        private ColumnProposal named(String given) {
+            return new ColumnProposal(given, title, type, required, unique, scale, min, max, choices, usualLength);
+        }
+    }
+
+    /** The same with a name made from its title wherever one is blank. */
+    public TableProposal named() {
+        var taken = new HashSet<String>();
+        columns.stream().map(ColumnProposal::name).forEach(taken::add);
+        var named = new ArrayList<ColumnProposal>();
+        for (var column : columns) {
+            named.add(
+                    column.name().isBlank()
+                            ? column.named(Names.name(column.title(), named.size() + 1, taken))
+                            : column);
+        }
+        return new TableProposal(
+                name.isBlank() ? Names.name(title, 1, new HashSet<>()) : name, title, named, placement);
+    }
+
+    /**
+     * The table asked for.
+     *
+     * @throws Faults with everything that is wrong with it
+     */
+    public Table checked() {
+        var faults = new ArrayList<Fault>();
+        if (!Names.isName(name)) {
+            faults.add(new Fault("name", badName("table", name)));
+        }
+        if (columns.isEmpty()) {
+            faults.add(new Fault("columns", "A table needs at least one column."));
+        }
+        if (columns.size() > MOST_COLUMNS) {
+            faults.add(new Fault("columns", "A table can have " + MOST_COLUMNS + " columns at most."));
+        }
+        var taken = new HashSet<String>();
+        var checked = new ArrayList<Column>();
+        for (int i = 0; i < columns.size(); i++) {
+            var where = "columns[" + i + "].";
+            if (!taken.add(columns.get(i).name())) {
+                faults.add(new Fault(
+                        where + "name",
+                        "There are two columns named " + columns.get(i).name() + ". Rename one."));
+            }
+            checked.add(column(columns.get(i), where, faults));
+        }
+        var place = Table.Placement.named(placement);
+        if (place.isEmpty()) {
+            faults.add(new Fault("placement", "New entries go after-last or first-free."));
+        }
+        if (!faults.isEmpty()) {
+            throw new Faults(faults);
+        }
+        return new Table(name, titled(title, name), checked, place.orElseThrow());
+    }
+
+    private static Column column(ColumnProposal asked, String where, List<Fault> faults) {
+        if (!Names.isName(asked.name())) {
+            faults.add(new Fault(where + "name", badName("column", asked.name())));
+        }
+        var type = ColumnType.named(asked.type()).orElseGet(() -> {
+            faults.add(
+                    new Fault(
+                            where + "type",
+                            "“" + asked.type()
+                                    + "” is no type. Use text, longtext, whole, decimal, yesno, date, time, datetime or choice."));
+            return ColumnType.TEXT;
+        });
+        if (asked.scale().isPresent()
+                && (type != ColumnType.DECIMAL
+                        || asked.scale().getAsInt() < 0
+                        || asked.scale().getAsInt() > 15)) {
+            faults.add(new Fault(where + "scale", "Only a decimal column has a scale, from 0 to 15."));
+        }
+        var choices = asked.choices().stream()
+                .map(String::strip)
+                .filter(choice -> !choice.isEmpty())
+                .distinct()
+                .toList();
+        if (type == ColumnType.CHOICE && choices.isEmpty()) {
+            faults.add(new Fault(where + "choices", "A choice column needs its list of choices."));
+        } else if (type != ColumnType.CHOICE && !choices.isEmpty()) {
+            faults.add(new Fault(
+                    where + "choices",
+                    "Only a choice column has a list. Make its type choice, or leave the list out."));
+        }
+        var column = new Column(
+                asked.name(),
+                titled(asked.title(), asked.name()),
+                type,
+                asked.required(),
+                asked.unique(),
+                type == ColumnType.DECIMAL ? asked.scale() : OptionalInt.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                choices,
+                asked.usualLength());
+        var min = asked.min().flatMap(bound -> bound(column, bound, where + "min", faults));
+        var max = asked.max().flatMap(bound -> bound(column, bound, where + "max", faults));
+        if (min.isPresent() && max.isPresent() && Order.compare(min.get(), max.get()) > 0) {
+            faults.add(new Fault(where + "min", "The least value is above the greatest. Swap them."));
+        }
+        return new Column(
+                column.name(),
+                column.title(),
+                type,
+                asked.required(),
+                asked.unique(),
+                column.scale(),
+                min,
+                max,
+                choices,
+                asked.usualLength());
+    }
+
+    private static Optional<Value> bound(Column column, String bound, String where, List<Fault> faults) {
+        if (!column.type().hasRange()) {
+            faults.add(new Fault(where, "A least or greatest value is for numbers, dates and times only."));
+            return Optional.empty();
+        }
+        return switch (ValueReader.ofStored(Conventions.DEFAULT).read(Kind.of(column.type()), bound)) {
+            case Reading.Read(var value, var _) when !value.isEmpty() -> Optional.of(value);
+            case Reading.Read _ -> Optional.empty();
+            case Reading.Refused(var _, var message) -> {
+                faults.add(new Fault(where, message));
+                yield Optional.empty();
+            }
+        };
+    }
+
+    private static String titled(String title, String name) {
+        var given = title.strip();
+        return given.isEmpty() ? Names.title(name, 1) : Names.cut(given, Names.LONGEST_TITLE);
+    }
+
+    private static String badName(String what, String name) {
+        return "“" + name + "” can't be the name of a " + what
+                + ". Use lower-case letters, digits and underscores, a letter first, 63 at most.";
+    }
+}

@@ -1,0 +1,60 @@
+package weft.core.value;
+
+import java.util.Arrays;
+import java.util.Locale;
+import java.util.Optional;
+
+/** What kind of values a column holds. The wire name is the constant in lower case. */
+public enum ColumnType {
+    /** One line of text. */
+    TEXT,
+    /** Text with line breaks. */
+    LONGTEXT,
+    /** A whole number of 64 bits. */
+    WHOLE,
+    /** An exact decimal number. */
+    DECIMAL,
+    /** Yes or no. */
+    YESNO,
+    /** A day of the calendar. */
+    DATE,
+    /** A time of day, to the second. */
+    TIME,
+    /** A day and a time, without a zone. */
+    DATETIME,
+    /** One of a fixed list of texts. */
+    CHOICE;
+
+    /** The name used in JSON and in the definitions, such as {@code "longtext"}. */
+    public String wire() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+
+    /** The type of that wire name, or empty when there is none. */
+    public static Optional<ColumnType> named(String wire) {
+        return Arrays.stream(values()).filter(type -> type.wire().equals(wire)).findFirst();
+    }
+
+    /** Whether values of this type are ordered, so that a least and a greatest value can be set. */
+    public boolean hasRange() {
+        return switch (this) {
+            case WHOLE, DECIMAL, DATE, TIME, DATETIME -> true;
+            case TEXT, LONGTEXT, YESNO, CHOICE -> false;
+        };
+    }
+
+    /** The type in a sentence: "a whole number", "a date". */
+    public String inWords() {
+        return switch (this) {
+            case TEXT -> "text";
+            case LONGTEXT -> "long text";
+            case WHOLE -> "a whole number";
+            case DECIMAL -> "a number";
+            case YESNO -> "yes or no";
+            case DATE -> "a date";
+            case TIME -> "a time";
+            case DATETIME -> "a date and time";
+            case CHOICE -> "one of a list";
+        };
+    }
+}

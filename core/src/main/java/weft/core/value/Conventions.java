@@ -1,0 +1,36 @@
+package weft.core.value;
+
+/**
+ * How the people of a form write dates and numbers.
+ *
+ * @param dayOrder which comes first in a date of digits
+ * @param decimalSign what stands before the decimals
+ */
+public record Conventions(DayOrder dayOrder, DecimalSign decimalSign) {
+
+    /** Month first, decimal point. */
+    public static final Conventions DEFAULT = new Conventions(DayOrder.MONTH_FIRST, DecimalSign.POINT);
+
+    /** The order of day and month in a date of digits such as 8/1. */
+    public enum DayOrder {
+        MONTH_FIRST,
+        DAY_FIRST
+    }
+
+    /** The sign before the decimals of a number. */
+    public enum DecimalSign {
+        POINT('.'),
+        COMMA(',');
+
+        private final char sign;
+
+        DecimalSign(char sign) {
+            this.sign = sign;
+        }
+
+        /** The character itself. */
+        public char sign() {
+            return sign;
+        }
+    }
+}

@@ -1,0 +1,279 @@
+package weft.core.value;
+
+import java.math.BigDecimal;
+import java.text.Normalizer;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import weft.core.value.Reading.Read;
+import weft.core.value.Reading.Reason;
+import weft.core.value.Reading.Refused;
+import weft.core.value.Value.Day;
+import weft.core.value.Value.Decimal;
+import weft.core.value.Value.Hour;
+import weft.core.value.Value.Moment;
+import weft.core.value.Value.Text;
+import weft.core.value.Value.Whole;
+import weft.core.value.Value.YesNo;
+
+/**
+ * Reads what was typed into typed values. It never fails: what cannot be read comes back as a {@link Refused} with a
+ * sentence for the person who typed it.
+ */
+public final class ValueReader {
+
+    /** The most characters a text column takes. */
+    public static final int LONGEST_TEXT = 1_000;
+    /** The most characters a long text column takes. */
+    public static final int LONGEST_LONGTEXT = 100_000;
+
+    private static final Set<String> YES = Set.of("y", "yes", "true", "1");
+    private static final Set<String> NO = Set.of("n", "no", "false", "0");
+
+    private final Conventions conventions;
+    private final Optional<LocalDateTime> now;
+    private final Dates dates;
+
+    /** A reader under these conventions at this moment, which {@code t}, {@code +3} and {@code mon} count from. */
+    public ValueReader(Conventions conventions, LocalDateTime now) {
+        this(conventions, Optional.of(now));
+    }
+
+    private ValueReader(Conventions conventions, Optional<LocalDateTime> now) {
+        this.conventions = conventions;
+        this.now = now;
+        this.dates = new Dates(conventions.dayOrder(), now.map(LocalDateTime::toLocalDate));
+    }
+
+    /** A reader of stored text, such as a file's: nothing in it counts from today, and dates must name their year. */
+    public static ValueReader ofStored(Conventions conventions) {
+        return new ValueReader(conventions, Optional.empty());
+    }
+
+    /** Reads one field's input as a value of that kind. */
+    public Reading read(Kind kind, Typed typed) {
+        return switch (typed) {
+            case Typed.Keyed(var text) -> read(kind, text);
+            case Typed.Given(var value) -> take(kind, value);
+            case Typed.Foreign(var what) ->
+                unreadable("This field takes " + kind.type().inWords() + ", not " + what + ".");
+        };
+    }
+
+    /** Reads keys as a value of that kind; blanks around it do not count. */
+    public Reading read(Kind kind, String keyed) {
+        var text = keyed.strip();
+        if (text.isEmpty()) {
+            return Reading.EMPTY;
+        }
+        if (hasUnstorable(text)) {
+            return unreadable("There is a character in it that cannot be stored. Type it again.");
+        }
+        return switch (kind.type()) {
+            case TEXT -> text(oneLine(text), LONGEST_TEXT);
+            case LONGTEXT -> text(text, LONGEST_LONGTEXT);
+            case CHOICE -> choice(text, kind.choices());
+            case YESNO -> yesNo(text);
+            case WHOLE -> whole(text);
+            case DECIMAL -> decimal(text, kind);
+            case DATE -> date(text);
+            case TIME -> hour(text);
+            case DATETIME -> moment(text);
+        };
+    }
+
+    private Reading take(Kind kind, Value value) {
+        return switch (value) {
+            case Value.Empty _ -> Reading.EMPTY;
+            case Whole(var number) when kind.type() == ColumnType.DECIMAL -> fit(BigDecimal.valueOf(number), kind, "");
+            case Decimal(var number) when kind.type() == ColumnType.DECIMAL -> fit(number, kind, "");
+            case Decimal(var number) when kind.type() == ColumnType.WHOLE -> wholeOf(number, number.toPlainString());
+            case Whole _ when kind.type() == ColumnType.WHOLE -> new Read(value, "");
+            case YesNo _ when kind.type() == ColumnType.YESNO -> new Read(value, "");
+            default -> unreadable("This field takes " + kind.type().inWords() + "; " + value.plain() + " is not.");
+        };
+    }
+
+    private static Reading text(String text, int most) {
+        return text.length() <= most
+                ? new Read(new Text(text), "")
+                : new Refused(
+                        Reason.LENGTH,
+                        "It has %,d characters; the most is %,d. Shorten it.".formatted(text.length(), most));
+    }
+
+    private static Reading choice(String text, List<String> choices) {
+        var exact = choices.stream().filter(text::equals).findFirst();
+        var folded = fold(text);
+        var same = exact.or(() ->
+                choices.stream().filter(choice -> fold(choice).equals(folded)).findFirst());
+        var starts = choices.stream()
+                .filter(choice -> fold(choice).startsWith(folded))
+                .toList();
+        return same.or(() -> starts.size() == 1 ? Optional.of(starts.getFirst()) : Optional.empty())
+                .<Reading>map(choice -> new Read(new Text(choice), choice.equals(text) ? "" : choice))
+                .orElseGet(() -> new Refused(
+                        Reason.CHOICE, quoted(text) + " is not on the list. Choose " + listed(choices) + "."));
+    }
+
+    private static String listed(List<String> choices) {
+        var shown = choices.subList(0, Math.min(6, choices.size()));
+        return choices.size() > shown.size()
+                ? String.join(", ", shown) + " or one of " + (choices.size() - shown.size()) + " more"
+                : shown.size() < 2
+                        ? String.join("", shown)
+                        : String.join(", ", shown.subList(0, shown.size() - 1)) + " or " + shown.getLast();
+    }
+
+    private static Reading yesNo(String text) {
+        var word = text.toLowerCase(Locale.ROOT);
+        if (YES.contains(word)) {
+            return new Read(new YesNo(true), word.equals("yes") ? "" : "yes");
+        }
+        if (NO.contains(word)) {
+            return new Read(new YesNo(false), word.equals("no") ? "" : "no");
+        }
+        return unreadable(quoted(text) + " is neither yes nor no. Type y or n.");
+    }
+
+    private Reading whole(String text) {
+        return Numbers.read(text, conventions.decimalSign())
+                .map(number -> wholeOf(number, text))
+                .orElseGet(() -> unreadable(quoted(text) + " can't be read as a whole number. Use digits only, such as "
+                        + digitsOf(text, "42") + "."));
+    }
+
+    private static Reading wholeOf(BigDecimal number, String typed) {
+        try {
+            var whole = number.longValueExact();
+            return new Read(new Whole(whole), Long.toString(whole).equals(typed) ? "" : Long.toString(whole));
+        } catch (ArithmeticException tooMuch) {
+            return number.stripTrailingZeros().scale() > 0
+                    ? unreadable(quoted(typed) + " has decimals; this field takes a whole number.")
+                    : new Refused(Reason.RANGE, quoted(typed) + " is too large. The most is " + Long.MAX_VALUE + ".");
+        }
+    }
+
+    private Reading decimal(String text, Kind kind) {
+        return Numbers.read(text, conventions.decimalSign())
+                .map(number -> fit(number, kind, text))
+                .orElseGet(() ->
+                        unreadable(quoted(text) + " can't be read as a number. Write it like " + digitsOf(text, "12")
+                                + " or 7" + conventions.decimalSign().sign() + "4."));
+    }
+
+    private static Reading fit(BigDecimal number, Kind kind, String typed) {
+        var bare = number.stripTrailingZeros();
+        if (bare.precision() - bare.scale() > 20 || bare.scale() > 15) {
+            return new Refused(Reason.RANGE, "The number is too long. Up to 20 digits and 15 decimals are kept.");
+        }
+        if (kind.scale().isPresent() && bare.scale() > kind.scale().getAsInt()) {
+            return new Refused(
+                    Reason.RANGE,
+                    number.toPlainString() + " has more decimals than "
+                            + kind.scale().getAsInt() + ", the most here.");
+        }
+        var value = new Decimal(
+                kind.scale().isPresent()
+                        ? bare.setScale(kind.scale().getAsInt())
+                        : bare.scale() < 0 ? bare.setScale(0) : bare);
+        var plain = bare.toPlainString();
+        return new Read(value, typed.isEmpty() || typed.equals(number.toPlainString()) ? "" : plain);
+    }
+
+    private Reading date(String text) {
+        return dates.read(text)
+                .<Reading>map(date -> new Read(new Day(date), new Day(date).spoken()))
+                .orElseGet(() ->
+                        unreadable(quoted(text) + " can't be read as a date. Write it like " + dates.example() + "."));
+    }
+
+    private Reading hour(String text) {
+        return Times.read(text, time())
+                .<Reading>map(time -> {
+                    var hour = new Hour(time);
+                    return new Read(hour, hour.spoken().equals(text) ? "" : hour.spoken());
+                })
+                .orElseGet(
+                        () -> unreadable(quoted(text) + " can't be read as a time. Write it like 9:30, 930 or 9pm."));
+    }
+
+    private Reading moment(String text) {
+        if (text.equalsIgnoreCase("now") && now.isPresent()) {
+            return spoken(now.get().withSecond(0).withNano(0));
+        }
+        // A date may hold blanks itself ("1 Aug 2026 9pm"), so every blank, and the T of ISO 8601, is tried as the
+        // border.
+        for (int border = 0; border < text.length(); border++) {
+            if (text.charAt(border) != ' ' && Character.toUpperCase(text.charAt(border)) != 'T') {
+                continue;
+            }
+            var date = dates.read(text.substring(0, border).strip());
+            var time = Times.read(text.substring(border + 1).strip(), time());
+            if (date.isPresent() && time.isPresent()) {
+                return spoken(date.get().atTime(time.get()));
+            }
+        }
+        if (dates.read(text).isPresent()) {
+            return unreadable("A time is needed after the date, such as " + text + " 9:30.");
+        }
+        if (Times.read(text, time()).isPresent()) {
+            return unreadable("A date is needed before the time, such as " + dates.example() + " " + text + ".");
+        }
+        return unreadable(
+                quoted(text) + " can't be read as a date and time. Write it like " + dates.example() + " 9:30.");
+    }
+
+    private Optional<LocalTime> time() {
+        return now.map(LocalDateTime::toLocalTime);
+    }
+
+    private static Reading spoken(LocalDateTime at) {
+        return new Read(new Moment(at), new Moment(at).spoken());
+    }
+
+    /** Text without case and accents, for comparing as people compare. */
+    public static String fold(String text) {
+        return Normalizer.normalize(text, Normalizer.Form.NFD)
+                .replaceAll("\\p{M}+", "")
+                .toLowerCase(Locale.ROOT);
+    }
+
+    private static String oneLine(String text) {
+        return text.indexOf('\n') < 0 && text.indexOf('\r') < 0 ? text : text.replaceAll("\\R+", " ");
+    }
+
+    /** PostgreSQL keeps neither the character of code 0 nor half of a surrogate pair. */
+    private static boolean hasUnstorable(String text) {
+        for (int at = 0; at < text.length(); at++) {
+            char c = text.charAt(at);
+            if (c == 0 || Character.isSurrogate(c) && !pairAt(text, at)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static boolean pairAt(String text, int at) {
+        char c = text.charAt(at);
+        return Character.isHighSurrogate(c)
+                ? at + 1 < text.length() && Character.isLowSurrogate(text.charAt(at + 1))
+                : at > 0 && Character.isHighSurrogate(text.charAt(at - 1));
+    }
+
+    private static String digitsOf(String text, String otherwise) {
+        var found = text.replaceAll("[^0-9]", "");
+        return found.isEmpty() || found.length() > 9 ? otherwise : found;
+    }
+
+    private static String quoted(String text) {
+        return "“" + (text.length() > 40 ? text.substring(0, 39) + "…" : text) + "”";
+    }
+
+    private static Reading unreadable(String message) {
+        return new Refused(Reason.UNREADABLE, message);
+    }
+}

@@ -1,0 +1,117 @@
+package weft.core.entry;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+import static org.assertj.core.groups.Tuple.tuple;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
+import org.junit.jupiter.api.Test;
+import weft.core.form.FormMaking;
+import weft.core.table.Faults;
+import weft.core.table.Table;
+import weft.core.table.TableProposal;
+import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.value.Conventions;
+import weft.core.value.Typed;
+import weft.core.value.Value;
+
+class EntryEngineTest {
+
+    private static final EntryEngine ENGINE =
+            new EntryEngine(Clock.fixed(Instant.parse("2026-08-05T14:07:00Z"), ZoneOffset.UTC));
+
+    private static ColumnProposal column(String name, String title, String type, String min, String max) {
+        return new ColumnProposal(
+                name,
+                title,
+                type,
+                name.equals("site"),
+                name.equals("number"),
+                type.equals("decimal") ? OptionalInt.of(1) : OptionalInt.empty(),
+                Optional.of(min).filter(bound -> !bound.isEmpty()),
+                Optional.of(max).filter(bound -> !bound.isEmpty()),
+                List.of(),
+                OptionalInt.empty());
+    }
+
+    private static final Table SAMPLES = new TableProposal(
+                    "samples",
+                    "Samples",
+                    List.of(
+                            column("site", "Site", "text", "", ""),
+                            column("ph", "pH", "decimal", "0", "14"),
+                            column("taken_on", "Taken on", "date", "2020-01-01", ""),
+                            column("number", "Number", "text", "", "")),
+                    "after-last")
+            .checked();
+
+    /** Row 88 holds the number S-1. */
+    private static final StoredRows STORED = (column, value, except) ->
+            value.equals(new Value.Text("S-1")) && except.isEmpty() ? OptionalLong.of(88) : OptionalLong.empty();
+
+    private static Assessment assess(Map<String, String> typed) {
+        var draft = new HashMap<String, Typed>();
+        typed.forEach((column, text) -> draft.put(column, new Typed.Keyed(text)));
+        var plan = EntryPlan.of(FormMaking.from(SAMPLES, "samples", Conventions.DEFAULT), SAMPLES);
+        return ENGINE.assess(plan, new Draft(draft, OptionalLong.empty()), STORED);
+    }
+
+    @Test
+    void aGoodEntryHasItsValuesAndReadings() {
+        var assessment = assess(Map.of("site", " QB-03 ", "ph", "7.4", "taken_on", "8/1"));
+        assertThat(assessment.findings().all()).isEmpty();
+        assertThat(assessment.values().values().stream().map(Value::plain))
+                .containsExactly("QB-03", "7.4", "2026-08-01", "");
+        assertThat(assessment.readings()).isEqualTo(Map.of("taken_on", "Sat 1 Aug 2026"));
+    }
+
+    @Test
+    void findingsComeInTabOrderAndSayWhatWouldBeRight() {
+        var findings =
+                assess(Map.of("ph", "74", "taken_on", "8/x", "number", "S-1")).findings();
+        assertThat(findings.stop()).isTrue();
+        assertThat(findings.all())
+                .extracting(Finding::field, finding -> finding.code().wire(), Finding::message)
+                .containsExactly(
+                        tuple("site", "required", "Site is needed. Type it here."),
+                        tuple("ph", "range", "pH must be between 0 and 14. 74 is above it; 7.4?"),
+                        tuple(
+                                "taken_on",
+                                "unreadable",
+                                "“8/x” can't be read as a date. Write it like 12/24 or 2026-12-24."),
+                        tuple("number", "unique", "Row 88 already has S-1. No two records may share it."));
+    }
+
+    @Test
+    void oneSidedRangesAreToldAsSuch() {
+        assertThat(assess(Map.of("site", "x", "taken_on", "2019-12-31"))
+                        .findings()
+                        .all())
+                .extracting(Finding::message)
+                .containsExactly("Taken on must be at least Wed 1 Jan 2020. Tue 31 Dec 2019 is below it.");
+    }
+
+    @Test
+    void aTableThatCannotBeIsRefusedWithEveryFault() {
+        var bad = new TableProposal(
+                "Bad name",
+                "",
+                List.of(
+                        column("a", "", "decimal", "5", "1"),
+                        column("a", "", "colour", "", ""),
+                        column("c", "", "text", "1", "")),
+                "anywhere");
+        assertThat(catchThrowableOfType(Faults.class, bad::checked).faults())
+                .extracting(Faults.Fault::where)
+                .containsExactly(
+                        "name", "columns[0].min", "columns[1].name", "columns[1].type", "columns[2].min", "placement");
+    }
+}

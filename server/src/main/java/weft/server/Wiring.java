@@ -1,0 +1,99 @@
+package weft.server;
+
+import java.time.Clock;
+import java.time.Duration;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.health.contributor.Health;
+import org.springframework.boot.health.contributor.HealthIndicator;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.scheduling.annotation.EnableScheduling;
+import org.springframework.scheduling.annotation.Scheduled;
+import weft.core.entry.EntryEngine;
+import weft.server.event.Listeners;
+import weft.server.form.PreparedForms;
+import weft.store.Database;
+import weft.store.event.Changes;
+import weft.store.form.Forms;
+import weft.store.imports.Imports;
+import weft.store.record.Records;
+import weft.store.table.Tables;
+
+/** Puts the store and the engine together for the API. */
+@Configuration(proxyBeanMethods = false)
+@EnableScheduling
+class Wiring {
+
+    @Bean
+    Database database(
+            @Value("${weft.database.url}") String url,
+            @Value("${weft.database.user}") String user,
+            @Value("${weft.database.password}") String password,
+            @Value("${weft.database.connections}") int connections) {
+        return Database.open(url, user, password, connections);
+    }
+
+    @Bean
+    Tables tables(Database database) {
+        return new Tables(database.sql());
+    }
+
+    @Bean
+    Forms forms(Database database) {
+        return new Forms(database.sql());
+    }
+
+    @Bean
+    Records records(Database database) {
+        return new Records(database.sql());
+    }
+
+    @Bean
+    Imports imports(Database database, Tables tables, Forms forms) {
+        return new Imports(database.sql(), tables, forms);
+    }
+
+    @Bean
+    Clock clock() {
+        return Clock.systemDefaultZone();
+    }
+
+    @Bean
+    EntryEngine entryEngine(Clock clock) {
+        return new EntryEngine(clock);
+    }
+
+    @Bean
+    Changes changes(Database database, Listeners listeners, PreparedForms prepared) {
+        return new Changes(database.source(), change -> {
+            prepared.hear(change);
+            listeners.hear(change);
+        });
+    }
+
+    @Bean
+    HealthIndicator databaseHealth(Database database) {
+        return () -> {
+            database.sql().selectOne().fetch();
+            return Health.up().build();
+        };
+    }
+
+    @Bean
+    Forgetting forgetting(Records records, Imports imports) {
+        return new Forgetting(records, imports);
+    }
+
+    /** Clears out, once a day, what is kept only for a while. */
+    record Forgetting(Records records, Imports imports) {
+
+        private static final Duration KEYS = Duration.ofDays(30);
+        private static final Duration FILES = Duration.ofDays(1);
+
+        @Scheduled(initialDelayString = "PT1H", fixedRateString = "PT24H")
+        void forget() {
+            records.forgetKeys(KEYS);
+            imports.forget(FILES);
+        }
+    }
+}

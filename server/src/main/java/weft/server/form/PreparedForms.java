@@ -1,0 +1,72 @@
+package weft.server.form;
+
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import org.springframework.stereotype.Component;
+import weft.core.entry.EntryPlan;
+import weft.server.Problems.Problem;
+import weft.store.event.Change;
+import weft.store.form.Forms;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+
+/**
+ * Published forms with their tables and plans, kept ready. A change of a definition on any server, told by the database,
+ * empties it on all.
+ */
+@Component
+public class PreparedForms {
+
+    private final Forms forms;
+    private final Tables tables;
+    private final Map<String, Prepared> prepared = new ConcurrentHashMap<>();
+    private final Map<String, StoredTable> known = new ConcurrentHashMap<>();
+
+    PreparedForms(Forms forms, Tables tables) {
+        this.forms = forms;
+        this.tables = tables;
+    }
+
+    /** A published form, ready for entries. */
+    public record Prepared(Forms.Document document, StoredTable table, EntryPlan plan) {}
+
+    /** The latest published version of a form; 404 when there is none. */
+    public Prepared published(String id) {
+        return kept(prepared, id, this::prepare);
+    }
+
+    private Prepared prepare(String id) {
+        var document = forms.published(id).orElseThrow(() -> Problem.unknown("published form " + id));
+        var form = document.form();
+        var table = table(form.table());
+        return new Prepared(document, table, EntryPlan.of(form, table.definition()));
+    }
+
+    /** The table of that name; 404 when there is none. */
+    public StoredTable table(String name) {
+        return kept(known, name, asked -> tables.find(asked).orElseThrow(() -> Problem.unknown("table " + asked)));
+    }
+
+    /** Not with computeIfAbsent, which would hold others up for as long as the database takes. */
+    private static <T> T kept(Map<String, T> all, String key, Function<String, T> fetch) {
+        var found = all.get(key);
+        if (found == null) {
+            found = fetch.apply(key);
+            all.put(key, found);
+        }
+        return found;
+    }
+
+    /** Lets go of everything when definitions changed, or may have. */
+    public void hear(Change change) {
+        if (!(change instanceof Change.OfRecord)) {
+            forget();
+        }
+    }
+
+    void forget() {
+        prepared.clear();
+        known.clear();
+    }
+}

@@ -1,0 +1,2 @@
+/** Files of rows brought in over HTTP. */
+package weft.server.imports;

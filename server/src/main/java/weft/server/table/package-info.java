@@ -1,0 +1,2 @@
+/** Tables over HTTP. */
+package weft.server.table;

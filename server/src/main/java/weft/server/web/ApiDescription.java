@@ -1,0 +1,89 @@
+package weft.server.web;
+
+import io.swagger.v3.core.util.Json31;
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.Operation;
+import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Content;
+import io.swagger.v3.oas.models.media.JsonSchema;
+import io.swagger.v3.oas.models.media.MediaType;
+import io.swagger.v3.oas.models.media.Schema;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springdoc.core.utils.SpringDocUtils;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+import weft.store.form.FormSchema;
+
+/** The OpenAPI description of the API, from which the web app's types are generated. */
+@Configuration(proxyBeanMethods = false)
+class ApiDescription {
+
+    private static final Set<String> SENT = Set.of("DraftJson", "ColumnJson", "Columns", "NewTable", "TableFromFile");
+
+    static {
+        SpringDocUtils.getConfig()
+                .replaceWithSchema(
+                        JsonNode.class,
+                        new JsonSchema().types(new LinkedHashSet<>(List.of("string", "number", "boolean", "null"))));
+    }
+
+    @Bean
+    OpenApiCustomizer description() {
+        return api -> {
+            api.info(new Info().title("Weft").version("1")).servers(List.of());
+            // What is sent may leave things out; what is answered is always whole.
+            api.getComponents().getSchemas().forEach((name, schema) -> {
+                if (schema.getProperties() != null && !SENT.contains(name)) {
+                    schema.setRequired(
+                            List.copyOf(((Schema<?>) schema).getProperties().keySet()));
+                }
+            });
+            addFormSchema(api);
+            var paths = api.getPaths();
+            answersForm(paths.get("/api/forms").getPost(), "201");
+            answersForm(paths.get("/api/forms/{form}").getGet(), "200");
+            answersForm(paths.get("/api/forms/{form}").getPut(), "200");
+            answersForm(paths.get("/api/forms/{form}/published").getGet(), "200");
+        };
+    }
+
+    /** The published JSON Schema of forms, with its parts as components of this description. */
+    private static void addFormSchema(OpenAPI api) {
+        var mapper = JsonMapper.shared();
+        var text = FormSchema.published()
+                .replace("#/$defs/section", "#/components/schemas/FormSection")
+                .replace("#/$defs/field", "#/components/schemas/FormField");
+        var form = (ObjectNode) mapper.readTree(text);
+        var parts = form.remove("$defs");
+        form.remove(List.of("$schema", "$id"));
+        add(api, "Form", form);
+        add(api, "FormSection", parts.get("section"));
+        add(api, "FormField", parts.get("field"));
+    }
+
+    private static void add(OpenAPI api, String name, JsonNode schema) {
+        try {
+            api.getComponents().addSchemas(name, Json31.mapper().readValue(schema.toString(), Schema.class));
+        } catch (com.fasterxml.jackson.core.JsonProcessingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static void answersForm(Operation operation, String status) {
+        var answers = operation.getResponses();
+        var answer = Optional.ofNullable(answers.get(status)).orElseGet(() -> answers.remove("200"));
+        answers.addApiResponse(
+                status,
+                answer.content(new Content()
+                        .addMediaType(
+                                "application/json",
+                                new MediaType().schema(new JsonSchema().$ref("#/components/schemas/Form")))));
+    }
+}

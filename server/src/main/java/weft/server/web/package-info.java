@@ -1,0 +1,2 @@
+/** What serves the web app itself and watches over requests. */
+package weft.server.web;

@@ -1,0 +1,120 @@
+package weft.server;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.List;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** One whole server for all tests of a run, on a free port with a cluster of its own, and a client to speak to it. */
+public final class TestServer implements BeforeAllCallback {
+
+    private static final HttpClient CLIENT = HttpClient.newHttpClient();
+    private static String url;
+
+    /** An answer of the server. */
+    public record Answer(HttpResponse<String> http) {
+        public int status() {
+            return http.statusCode();
+        }
+
+        public JsonNode json() {
+            return JsonMapper.shared().readTree(http.body());
+        }
+
+        public String header(String name) {
+            return http.headers().firstValue(name).orElse("");
+        }
+    }
+
+    /** Sends a request; {@code headers} are names and values by turns. */
+    public static Answer send(String method, String path, String body, String... headers) {
+        var request = HttpRequest.newBuilder(URI.create(url + path))
+                .method(method, body == null ? BodyPublishers.noBody() : BodyPublishers.ofString(body))
+                .header("Content-Type", "application/json");
+        if (headers.length > 0) {
+            request.setHeader(headers[0], headers[1]);
+        }
+        try {
+            return new Answer(CLIENT.send(request.build(), BodyHandlers.ofString()));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    public static Answer get(String path) {
+        return send("GET", path, null);
+    }
+
+    public static Answer post(String path, String body, String... headers) {
+        return send("POST", path, body, headers);
+    }
+
+    /** Brings a file in, as a browser does. */
+    public static Answer upload(String fileName, String text) {
+        var body = "--x\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + fileName
+                + "\"\r\nContent-Type: text/csv\r\n\r\n" + text + "\r\n--x--\r\n";
+        return send("POST", "/api/imports", body, "Content-Type", "multipart/form-data; boundary=x");
+    }
+
+    /** Makes a table of these columns, in JSON, and its form; says the form's id. */
+    public static String form(String table, String columns) {
+        var made = post("/api/tables", "{\"name\":\"" + table + "\",\"title\":\"\",\"columns\":[" + columns + "]}");
+        if (made.status() != 201) {
+            throw new IllegalStateException(made.http().body());
+        }
+        return post("/api/forms", "{\"table\":\"" + table + "\"}")
+                .json()
+                .get("id")
+                .asString();
+    }
+
+    /** Where it serves. */
+    public static String url() {
+        return url;
+    }
+
+    @Override
+    public void beforeAll(ExtensionContext context) {
+        context.getRoot().getStore(Namespace.GLOBAL).getOrComputeIfAbsent("weft-server", _ -> new Started());
+    }
+
+    private static final class Started implements AutoCloseable {
+        private final Path folder;
+        private final WeftServer.Running running;
+
+        Started() {
+            try {
+                folder = Files.createTempDirectory("weft-test");
+                folder.toFile().setExecutable(true, false);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+            running = WeftServer.start(new WeftServer.Start(0, folder, false, List.of("fsync=off")));
+            url = running.url();
+        }
+
+        @Override
+        public void close() throws IOException {
+            running.close();
+            try (var files = Files.walk(folder)) {
+                files.sorted(Comparator.reverseOrder())
+                        .forEach(file -> file.toFile().delete());
+            }
+        }
+    }
+}

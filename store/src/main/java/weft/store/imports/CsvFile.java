@@ -1,0 +1,115 @@
+package weft.store.imports;
+
+import de.siegmar.fastcsv.reader.CsvParseException;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.PushbackReader;
+import java.io.Reader;
+import java.nio.charset.Charset;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+
+/**
+ * How a file of comma-separated values is written: RFC 4180, with the separators and character sets that spreadsheets
+ * also use.
+ *
+ * @param charset UTF-8, Windows-1252 or UTF-16
+ * @param separator comma, semicolon or tab
+ */
+record CsvFile(Charset charset, char separator) {
+
+    private static final char[] SEPARATORS = {',', ';', '\t'};
+
+    /** The separator that most of the first lines have most evenly; a comma when there is none. */
+    static char separatorOf(String beginning) {
+        var lines = new HashMap<Character, int[]>();
+        for (char separator : SEPARATORS) {
+            lines.put(separator, counts(beginning, separator));
+        }
+        return lines.entrySet().stream()
+                .filter(entry -> entry.getValue().length > 0 && entry.getValue()[0] > 0)
+                .max((a, b) -> Double.compare(evenness(a.getValue()), evenness(b.getValue())))
+                .map(Map.Entry::getKey)
+                .orElse(',');
+    }
+
+    /** How often the separator stands outside quotes in each of the first lines. */
+    private static int[] counts(String text, char separator) {
+        var counts = new int[20];
+        int line = 0;
+        boolean quoted = false;
+        for (int at = 0; at < text.length() && line < counts.length; at++) {
+            char c = text.charAt(at);
+            if (c == '"') {
+                quoted = !quoted;
+            } else if (!quoted && c == separator) {
+                counts[line]++;
+            } else if (!quoted && c == '\n' && at + 1 < text.length()) {
+                line++;
+            }
+        }
+        return Arrays.copyOf(counts, Math.min(line + 1, counts.length));
+    }
+
+    /** Larger the more lines have as many separators as the first, and the more of them there are. */
+    private static double evenness(int[] counts) {
+        long like = Arrays.stream(counts).filter(count -> count == counts[0]).count();
+        return (double) like / counts.length * 100 + Math.min(counts[0], 50);
+    }
+
+    /** A row of cells and the number of the line it begins on, counted from 1. */
+    record Row(long line, List<String> cells) {
+        boolean blank() {
+            return cells.stream().allMatch(String::isBlank);
+        }
+    }
+
+    /** What is done with each row. */
+    interface RowTaker {
+        void take(Row row) throws IOException;
+    }
+
+    /**
+     * Gives every row that is not blank, the headings first, to the taker. It holds one row at a time.
+     *
+     * @throws BadFile when the file breaks the rules of quoting
+     */
+    void read(InputStream bytes, RowTaker taker) throws IOException {
+        try (var rows = CsvReader.builder()
+                .fieldSeparator(separator)
+                .skipEmptyLines(true)
+                .allowExtraFields(true)
+                .allowMissingFields(true)
+                .ofCsvRecord(withoutMark(new InputStreamReader(bytes, charset)))) {
+            for (CsvRecord record : rows) {
+                var row = new Row(record.getStartingLineNumber(), record.getFields());
+                if (!row.blank()) {
+                    taker.take(row);
+                }
+            }
+        } catch (CsvParseException e) {
+            throw new BadFile("The file can't be read as rows of cells: " + lowered(e)
+                    + " Look for a quotation mark that is opened and not closed.");
+        }
+    }
+
+    private static String lowered(CsvParseException e) {
+        var message = e.getMessage() == null ? "quoting is broken" : e.getMessage();
+        return message.substring(0, 1).toLowerCase(Locale.ROOT) + message.substring(1) + ".";
+    }
+
+    private static Reader withoutMark(Reader text) throws IOException {
+        var reader = new PushbackReader(text);
+        int first = reader.read();
+        if (first != '\uFEFF' && first >= 0) {
+            reader.unread(first);
+        }
+        return reader;
+    }
+}

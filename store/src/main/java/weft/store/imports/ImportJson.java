@@ -1,0 +1,60 @@
+package weft.store.imports;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.stream.IntStream;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import weft.core.guess.Guess;
+import weft.core.value.ColumnType;
+import weft.core.value.Conventions.DayOrder;
+import weft.core.value.Conventions.DecimalSign;
+
+/** Guessed columns as they are kept with their file. */
+final class ImportJson {
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+
+    private ImportJson() {}
+
+    static String write(List<ImportColumn> columns) {
+        var array = JSON.createArrayNode();
+        for (var each : columns) {
+            var column = each.column();
+            var object = array.addObject()
+                    .put("name", column.name())
+                    .put("title", column.title())
+                    .put("type", column.type().wire())
+                    .put("reason", each.reason())
+                    .put("longest", column.usualLength().orElse(0))
+                    .put("askDayOrder", each.askDayOrder())
+                    .put("decimalSign", each.decimalSign().name());
+            column.scale().ifPresent(scale -> object.put("scale", scale));
+            each.dayOrder().ifPresent(order -> object.put("dayOrder", order.name()));
+        }
+        return array.toString();
+    }
+
+    static List<ImportColumn> read(String json) {
+        var array = JSON.readTree(json);
+        return IntStream.range(0, array.size())
+                .mapToObj(from -> column(from, array.get(from)))
+                .toList();
+    }
+
+    private static ImportColumn column(int from, JsonNode object) {
+        var guess = new Guess(
+                ColumnType.named(object.get("type").asString()).orElseThrow(),
+                object.get("reason").asString(),
+                object.has("scale") ? OptionalInt.of(object.get("scale").asInt()) : OptionalInt.empty(),
+                object.get("longest").asInt(),
+                object.has("dayOrder")
+                        ? Optional.of(DayOrder.valueOf(object.get("dayOrder").asString()))
+                        : Optional.empty(),
+                object.get("askDayOrder").asBoolean(),
+                DecimalSign.valueOf(object.get("decimalSign").asString()));
+        return ImportColumn.guessed(
+                from, object.get("name").asString(), object.get("title").asString(), guess);
+    }
+}

@@ -1,0 +1,295 @@
+package weft.store.imports;
+
+import static weft.store.schema.Tables.IMPORT;
+import static weft.store.schema.Tables.IMPORT_PIECE;
+import static weft.store.schema.Tables.ROW_COUNTER;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.Charset;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.jooq.DSLContext;
+import org.jooq.JSONB;
+import org.postgresql.util.PSQLException;
+import weft.core.guess.ColumnGuesser;
+import weft.core.table.Faults;
+import weft.core.table.Names;
+import weft.core.table.Table;
+import weft.core.table.TableProposal;
+import weft.core.value.Conventions;
+import weft.core.value.Value;
+import weft.store.form.Forms;
+import weft.store.table.StoredTable;
+import weft.store.table.TableSql;
+import weft.store.table.Tables;
+
+/** Files of rows brought in. A file is kept in the database until it is loaded or a day has passed. */
+public final class Imports {
+
+    private static final int PROGRESS_EVERY = 2_000;
+
+    private final DSLContext sql;
+    private final Tables tables;
+    private final Forms forms;
+
+    public Imports(DSLContext sql, Tables tables, Forms forms) {
+        this.sql = sql;
+        this.tables = tables;
+        this.forms = forms;
+    }
+
+    /**
+     * A file that is kept.
+     *
+     * @param columns its columns as they were guessed
+     */
+    public record Brought(String id, String fileName, List<ImportColumn> columns) {}
+
+    /** How far a load has come. */
+    public record Progress(long loaded, long rows) {}
+
+    /** What a load made. */
+    public record Loaded(StoredTable table, String form, long rows) {}
+
+    /** What is done about cells that don't fit. */
+    public enum OnMisfit {
+        /** Nothing is loaded. */
+        STOP,
+        /** They are loaded as empty. */
+        EMPTY
+    }
+
+    /** Cells did not fit, and nothing was loaded. */
+    public static final class MisfitsFound extends RuntimeException {
+        private final transient Look look;
+
+        MisfitsFound(Look look) {
+            super("misfits");
+            this.look = look;
+        }
+
+        /** What did not fit. */
+        public Look look() {
+            return look;
+        }
+    }
+
+    /** Somebody gave the load up, and nothing was loaded. */
+    public static final class GivenUp extends RuntimeException {}
+
+    /**
+     * Keeps a file and guesses its columns.
+     *
+     * @throws BadFile when it has no headings or its quoting is broken
+     */
+    public Brought bring(String fileName, InputStream bytes) {
+        return sql.transactionResult(inner -> bring(inner.dsl(), fileName, bytes));
+    }
+
+    private static Brought bring(DSLContext within, String fileName, InputStream bytes) throws IOException {
+        var id = UUID.randomUUID().toString();
+        within.insertInto(IMPORT)
+                .set(IMPORT.ID, id)
+                .set(IMPORT.FILE_NAME, fileName.length() > 255 ? fileName.substring(0, 255) : fileName)
+                .set(IMPORT.CHARSET, "UTF-8")
+                .set(IMPORT.SEPARATOR, ",")
+                .set(IMPORT.LINES, 0L)
+                .set(IMPORT.COLUMNS, JSONB.valueOf("[]"))
+                .set(IMPORT.LOADED, 0L)
+                .execute();
+        var kept = Pieces.keep(within, id, bytes);
+        var headings = new ArrayList<String>();
+        var guessers = new ArrayList<ColumnGuesser>();
+        long[] rows = {0};
+        kept.how().read(Pieces.read(within, id), row -> {
+            if (headings.isEmpty()) {
+                headings.addAll(row.cells());
+                headings.forEach(heading -> guessers.add(new ColumnGuesser(heading)));
+                return;
+            }
+            rows[0]++;
+            for (int i = 0; i < guessers.size(); i++) {
+                guessers.get(i).accept(i < row.cells().size() ? row.cells().get(i) : "");
+            }
+        });
+        if (headings.isEmpty()) {
+            throw new BadFile("The file is empty. It needs a line of headings and a line for each row.");
+        }
+        if (headings.size() > TableProposal.MOST_COLUMNS) {
+            throw new BadFile("The file has " + headings.size() + " columns; a table can have "
+                    + TableProposal.MOST_COLUMNS + " at most.");
+        }
+        var titles = Names.titles(headings);
+        var taken = new HashSet<String>();
+        var columns = new ArrayList<ImportColumn>();
+        for (int i = 0; i < headings.size(); i++) {
+            var name = Names.name(titles.get(i), i + 1, taken);
+            columns.add(
+                    ImportColumn.guessed(i, name, titles.get(i), guessers.get(i).guess()));
+        }
+        within.update(IMPORT)
+                .set(IMPORT.CHARSET, kept.how().charset().name())
+                .set(IMPORT.SEPARATOR, String.valueOf(kept.how().separator()))
+                .set(IMPORT.LINES, rows[0])
+                .set(IMPORT.COLUMNS, JSONB.valueOf(ImportJson.write(columns)))
+                .where(IMPORT.ID.eq(id))
+                .execute();
+        return new Brought(id, fileName, columns);
+    }
+
+    /** The file of that identity, or empty when there is none or it is loaded already. */
+    public Optional<Brought> find(String id) {
+        return sql.select(IMPORT.ID, IMPORT.FILE_NAME, IMPORT.COLUMNS)
+                .from(IMPORT)
+                .where(IMPORT.ID.eq(id))
+                .and(IMPORT.TABLE_NAME.isNull())
+                .fetchOptional(row -> new Brought(
+                        row.value1(), row.value2(), ImportJson.read(row.value3().data())));
+    }
+
+    /** Looks through the whole file with these columns in mind. */
+    public Look look(Brought file, List<ImportColumn> columns) {
+        var reader = new RowReader(columns, file.columns().size());
+        var misfits = new Look.Misfits();
+        var preview = new ArrayList<List<Value>>();
+        long rows = eachRow(file.id(), row -> {
+            var values = reader.read(row, misfits);
+            if (preview.size() < Look.PREVIEWED) {
+                preview.add(values);
+            }
+        });
+        return new Look(rows, columns, misfits.listed(), misfits.counts(), preview);
+    }
+
+    /** Gives every row below the headings to the taker and says how many there were. */
+    private long eachRow(String id, CsvFile.RowTaker taker) {
+        var how = sql.select(IMPORT.CHARSET, IMPORT.SEPARATOR)
+                .from(IMPORT)
+                .where(IMPORT.ID.eq(id))
+                .fetchSingle(row ->
+                        new CsvFile(Charset.forName(row.value1()), row.value2().charAt(0)));
+        long[] seen = {-1};
+        try {
+            how.read(Pieces.read(sql, id), row -> {
+                if (seen[0]++ >= 0) {
+                    taker.take(row);
+                }
+            });
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return Math.max(0, seen[0]);
+    }
+
+    /**
+     * Makes the table, loads every row into it and makes its form, all or nothing.
+     *
+     * @param conventions how the people of the form write dates and numbers
+     * @throws MisfitsFound when cells don't fit and {@code onMisfit} is to stop
+     * @throws Faults when the table can't be made, or two rows share a value that must be unique
+     * @throws GivenUp when somebody gave it up meanwhile
+     */
+    public Loaded load(
+            Brought file,
+            Table table,
+            List<ImportColumn> columns,
+            OnMisfit onMisfit,
+            Conventions conventions,
+            String by) {
+        sql.update(IMPORT)
+                .set(IMPORT.LOADED, 0L)
+                .set(IMPORT.STOPPED, false)
+                .where(IMPORT.ID.eq(file.id()))
+                .execute();
+        return sql.transactionResult(inner -> {
+            var within = inner.dsl();
+            var stored = tables.make(within, table);
+            var misfits = new Look.Misfits();
+            long rows = within.connectionResult(connection -> {
+                var names =
+                        columns.stream().map(column -> column.column().name()).toList();
+                var copy = new CopyRows(connection, stored, names, by);
+                var reader = new RowReader(columns, file.columns().size());
+                long[] loaded = {0};
+                eachRow(file.id(), row -> {
+                    copy.write(reader.read(row, misfits));
+                    if (++loaded[0] % PROGRESS_EVERY == 0) {
+                        tellProgress(file.id(), loaded[0]);
+                    }
+                });
+                try {
+                    return copy.end();
+                } catch (SQLException e) {
+                    throw "23505".equals(e.getSQLState()) ? doubled(stored, e) : e;
+                }
+            });
+            if (onMisfit == OnMisfit.STOP && !misfits.counts().isEmpty()) {
+                throw new MisfitsFound(new Look(rows, columns, misfits.listed(), misfits.counts(), List.of()));
+            }
+            within.update(ROW_COUNTER)
+                    .set(ROW_COUNTER.NEXT_ROW, rows + 1)
+                    .where(ROW_COUNTER.TABLE_ID.eq(stored.id()))
+                    .execute();
+            within.deleteFrom(IMPORT_PIECE)
+                    .where(IMPORT_PIECE.IMPORT_ID.eq(file.id()))
+                    .execute();
+            within.update(IMPORT)
+                    .set(IMPORT.LOADED, rows)
+                    .set(IMPORT.TABLE_NAME, table.name())
+                    .where(IMPORT.ID.eq(file.id()))
+                    .execute();
+            return new Loaded(
+                    stored, forms.make(within, stored, conventions).form().id(), rows);
+        });
+    }
+
+    /** On a connection of its own, so that others see it while the load's transaction is open. */
+    private void tellProgress(String id, long loaded) {
+        boolean stopped = sql.update(IMPORT)
+                .set(IMPORT.LOADED, loaded)
+                .where(IMPORT.ID.eq(id))
+                .returning(IMPORT.STOPPED)
+                .fetchSingle(IMPORT.STOPPED);
+        if (stopped) {
+            throw new GivenUp();
+        }
+    }
+
+    private static Faults doubled(StoredTable table, SQLException e) {
+        var constraint = ((PSQLException) e).getServerErrorMessage().getConstraint();
+        var column = TableSql.columnOf(table, constraint);
+        return new Faults(
+                "columns",
+                "Two rows have the same value in "
+                        + column.map(each -> each.title()).orElse("a column")
+                        + ", which is to be unique. Make it not unique, or mend the file.");
+    }
+
+    /** How far the load of that file has come, or empty when there is no such file. */
+    public Optional<Progress> progress(String id) {
+        return sql.select(IMPORT.LOADED, IMPORT.LINES)
+                .from(IMPORT)
+                .where(IMPORT.ID.eq(id))
+                .fetchOptional(row -> new Progress(row.value1(), row.value2()));
+    }
+
+    /** Gives a file up: a load of it that is under way stops, and it is forgotten. */
+    public void giveUp(String id) {
+        sql.update(IMPORT).set(IMPORT.STOPPED, true).where(IMPORT.ID.eq(id)).execute();
+    }
+
+    /** Forgets files brought in longer ago than that. */
+    public int forget(Duration age) {
+        return sql.deleteFrom(IMPORT)
+                .where(IMPORT.AT.lt(OffsetDateTime.now().minus(age)))
+                .execute();
+    }
+}

@@ -1,0 +1,83 @@
+package weft.store.imports;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import weft.core.table.Column;
+import weft.core.value.Order;
+import weft.core.value.Reading;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
+
+/** Reads the rows of a file as values of a table's columns, and says which cells don't fit. */
+final class RowReader {
+
+    private final List<ImportColumn> columns;
+    private final List<ValueReader> readers;
+    private final int width;
+
+    /**
+     * A reader of these columns.
+     *
+     * @param width how many columns the file's headings name
+     */
+    RowReader(List<ImportColumn> columns, int width) {
+        this.columns = columns;
+        this.readers = columns.stream()
+                .map(column -> ValueReader.ofStored(column.conventions()))
+                .toList();
+        this.width = width;
+    }
+
+    /** Is told of every cell that can't be stored as it is. */
+    interface MisfitTaker {
+        void take(Misfit misfit);
+    }
+
+    /** The values of a row in the order of the columns; a cell that does not fit is empty and told of. */
+    List<Value> read(CsvFile.Row row, MisfitTaker misfits) {
+        var values = new ArrayList<Value>(columns.size());
+        for (int i = 0; i < columns.size(); i++) {
+            var from = columns.get(i).from();
+            var cell = from < row.cells().size() ? row.cells().get(from) : "";
+            values.add(value(i, cell, row.line(), misfits));
+        }
+        for (int extra = width; extra < row.cells().size(); extra++) {
+            if (!row.cells().get(extra).isBlank()) {
+                misfits.take(new Misfit(
+                        row.line(),
+                        "",
+                        row.cells().get(extra),
+                        "The row has " + row.cells().size() + " cells and the headings name " + width
+                                + ". This one would be left out."));
+            }
+        }
+        return values;
+    }
+
+    private Value value(int i, String cell, long line, MisfitTaker misfits) {
+        var column = columns.get(i).column();
+        var reading = readers.get(i).read(column.kind(), cell);
+        if (reading instanceof Reading.Refused(var _, var message)) {
+            misfits.take(new Misfit(line, column.name(), cell, message));
+            return Value.EMPTY;
+        }
+        var value = ((Reading.Read) reading).value();
+        var fault = fault(column, value);
+        fault.ifPresent(message -> misfits.take(new Misfit(line, column.name(), cell, message)));
+        return fault.isPresent() ? Value.EMPTY : value;
+    }
+
+    private static Optional<String> fault(Column column, Value value) {
+        if (value.isEmpty()) {
+            return column.required() ? Optional.of("A value is needed here.") : Optional.empty();
+        }
+        if (column.min().filter(min -> Order.compare(value, min) < 0).isPresent()) {
+            return Optional.of("It is below " + column.min().get().spoken() + ".");
+        }
+        if (column.max().filter(max -> Order.compare(value, max) > 0).isPresent()) {
+            return Optional.of("It is above " + column.max().get().spoken() + ".");
+        }
+        return Optional.empty();
+    }
+}

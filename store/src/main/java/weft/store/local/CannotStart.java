@@ -1,0 +1,9 @@
+package weft.store.local;
+
+/** Why Weft can't start, as one or two plain sentences for the person at the terminal. */
+public final class CannotStart extends RuntimeException {
+
+    public CannotStart(String sentence) {
+        super(sentence);
+    }
+}

@@ -1,0 +1,223 @@
+package weft.store.local;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.channels.FileChannel;
+import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.security.SecureRandom;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+
+/**
+ * A PostgreSQL cluster of Weft's own, in a data folder, on a loopback port. It runs as the user who starts it, or as
+ * {@code postgres} when that is root. A cluster left running by a killed Weft is taken over.
+ */
+public final class LocalPostgres implements AutoCloseable {
+
+    private static final String USER = "weft";
+
+    private final Account account;
+    private final Path bin;
+    private final Path home;
+    private final FileChannel lock;
+    private final String password;
+    private final int port;
+
+    private LocalPostgres(Account account, Path bin, Path home, FileChannel lock, String password, int port) {
+        this.account = account;
+        this.bin = bin;
+        this.home = home;
+        this.lock = lock;
+        this.password = password;
+        this.port = port;
+    }
+
+    /**
+     * Starts the cluster of a data folder, making it first where there is none.
+     *
+     * @param folder Weft's data folder
+     * @param settings further settings of PostgreSQL, such as {@code fsync=off}
+     * @throws CannotStart with a sentence for the person at the terminal
+     */
+    public static LocalPostgres start(Path folder, List<String> settings) {
+        try {
+            var account = Account.forCluster();
+            Files.createDirectories(folder);
+            var lock = lock(folder);
+            var home = account.reachable(folder).resolve("postgres");
+            account.makeFolder(home);
+            var bin = binaries();
+            var password = password(folder);
+            int port = running(home, bin, account);
+            if (port == 0) {
+                if (!Files.exists(home.resolve("data/PG_VERSION"))) {
+                    init(home, bin, account, password);
+                }
+                port = freePort();
+                launch(home, bin, account, port, settings);
+            }
+            return new LocalPostgres(account, bin, home, lock, password, port);
+        } catch (IOException e) {
+            throw new CannotStart("Weft can't use the data folder " + folder + ": " + e.getMessage() + ".");
+        }
+    }
+
+    /** The JDBC address. */
+    public String url() {
+        return "jdbc:postgresql://127.0.0.1:" + port + "/postgres";
+    }
+
+    /** The cluster's user. */
+    public String user() {
+        return USER;
+    }
+
+    /** The password of {@link #user()}. */
+    public String password() {
+        return password;
+    }
+
+    /** The loopback port. */
+    public int port() {
+        return port;
+    }
+
+    /** Stops the cluster, ending what its connections are doing, and gives the data folder free. */
+    @Override
+    public void close() {
+        try (lock) {
+            account.run(List.of(bin.resolve("pg_ctl").toString(), "stop", "-D", data(home), "-m", "fast", "-w", "-s"));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The lock goes when the process does, however it ends, so a killed Weft never blocks the next one. */
+    private static FileChannel lock(Path folder) throws IOException {
+        var channel = FileChannel.open(folder.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        try {
+            if (channel.tryLock() != null) {
+                return channel;
+            }
+        } catch (OverlappingFileLockException heldByThisProcess) {
+            // The same answer as for another process.
+        }
+        channel.close();
+        throw new CannotStart("Another Weft already runs on the data folder " + folder
+                + ". Stop it first, or give this one a folder of its own with --data DIR.");
+    }
+
+    private static Path binaries() throws IOException {
+        var debian = Path.of("/usr/lib/postgresql");
+        if (Files.isDirectory(debian)) {
+            try (var versions = Files.list(debian)) {
+                var newest = versions.filter(version -> Files.isExecutable(version.resolve("bin/initdb")))
+                        .max((a, b) -> Integer.compare(number(a), number(b)));
+                if (newest.isPresent()) {
+                    return newest.get().resolve("bin");
+                }
+            }
+        }
+        for (var folder : System.getenv("PATH").split(":")) {
+            if (Files.isExecutable(Path.of(folder, "initdb")) && Files.isExecutable(Path.of(folder, "pg_ctl"))) {
+                return Path.of(folder);
+            }
+        }
+        throw new CannotStart("PostgreSQL is not installed. On Debian: apt-get install postgresql.");
+    }
+
+    private static int number(Path version) {
+        var digits = version.getFileName().toString().replaceAll("[^0-9].*", "");
+        return digits.isEmpty() ? 0 : Integer.parseInt(digits);
+    }
+
+    private static String password(Path folder) throws IOException {
+        var file = folder.resolve("password");
+        if (!Files.exists(file)) {
+            var bytes = new byte[24];
+            new SecureRandom().nextBytes(bytes);
+            Files.createFile(file, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+            Files.writeString(file, HexFormat.of().formatHex(bytes));
+        }
+        return Files.readString(file).strip();
+    }
+
+    /** The port of the cluster that runs on this home, or 0. */
+    private static int running(Path home, Path bin, Account account) throws IOException {
+        var pid = home.resolve("data/postmaster.pid");
+        boolean up = Files.exists(pid)
+                && account.run(List.of(bin.resolve("pg_ctl").toString(), "status", "-D", data(home)))
+                        .ok();
+        var lines = up ? Files.readAllLines(pid) : List.<String>of();
+        return lines.size() > 3 ? Integer.parseInt(lines.get(3).strip()) : 0;
+    }
+
+    private static void init(Path home, Path bin, Account account, String password) throws IOException {
+        var secret = home.resolve("new-password");
+        Files.writeString(secret, password);
+        account.own(secret);
+        try {
+            account.run(List.of(
+                            bin.resolve("initdb").toString(),
+                            "-D",
+                            data(home),
+                            "-U",
+                            USER,
+                            "-A",
+                            "scram-sha-256",
+                            "--pwfile=" + secret,
+                            "-E",
+                            "UTF8",
+                            "--locale=C.UTF-8",
+                            "--no-instructions"))
+                    .orFail("PostgreSQL could not make its data folder " + home);
+        } finally {
+            Files.delete(secret);
+        }
+    }
+
+    private static void launch(Path home, Path bin, Account account, int port, List<String> settings) {
+        var options = new ArrayList<>(List.of(
+                "port=" + port,
+                "listen_addresses=127.0.0.1",
+                "unix_socket_directories=''",
+                "max_connections=60",
+                "shared_buffers=256MB",
+                "max_wal_size=2GB",
+                // The log holds no values of records: neither statements nor the details of what they broke.
+                "log_min_error_statement=panic",
+                "log_error_verbosity=terse"));
+        options.addAll(settings);
+        account.run(List.of(
+                        bin.resolve("pg_ctl").toString(),
+                        "start",
+                        "-D",
+                        data(home),
+                        "-l",
+                        home.resolve("log").toString(),
+                        "-w",
+                        "-t",
+                        "300",
+                        "-s",
+                        "-o",
+                        "-c " + String.join(" -c ", options)))
+                .orFail("PostgreSQL did not start; its log is " + home.resolve("log"));
+    }
+
+    private static int freePort() throws IOException {
+        try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            return socket.getLocalPort();
+        }
+    }
+
+    private static String data(Path home) {
+        return home.resolve("data").toString();
+    }
+}

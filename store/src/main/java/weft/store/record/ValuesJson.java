@@ -1,0 +1,51 @@
+package weft.store.record;
+
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+import weft.core.table.Table;
+import weft.core.value.Value;
+
+/**
+ * Values as JSON has them: whole numbers as numbers, decimals as strings so that they stay exact, dates and times as ISO
+ * 8601 strings, yes and no as booleans, nothing as null.
+ */
+public final class ValuesJson {
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+
+    private ValuesJson() {}
+
+    /** A member per column, in the same order. */
+    public static Map<String, Object> of(Map<String, Value> values) {
+        var members = new LinkedHashMap<String, Object>();
+        values.forEach((column, value) -> members.put(column, of(value)));
+        return Collections.unmodifiableMap(members);
+    }
+
+    /** One value; null for nothing. */
+    public static Object of(Value value) {
+        return switch (value) {
+            case Value.Empty() -> null;
+            case Value.Whole(var number) -> number;
+            case Value.YesNo(var yes) -> yes;
+            case Value.Text _, Value.Decimal _, Value.Day _, Value.Hour _, Value.Moment _ -> value.plain();
+        };
+    }
+
+    static String write(Map<String, Object> members) {
+        return JSON.writeValueAsString(members);
+    }
+
+    /** What {@link #write} wrote, in the order of the table's columns, which PostgreSQL does not keep. */
+    static Map<String, Object> read(String json, Table table) {
+        var kept = JSON.readValue(json, new TypeReference<Map<String, Object>>() {});
+        var ordered = new LinkedHashMap<String, Object>();
+        table.columns().stream()
+                .filter(column -> kept.containsKey(column.name()))
+                .forEach(column -> ordered.put(column.name(), kept.get(column.name())));
+        return Collections.unmodifiableMap(ordered);
+    }
+}

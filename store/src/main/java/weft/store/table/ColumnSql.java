@@ -1,0 +1,94 @@
+package weft.store.table;
+
+import static org.jooq.impl.DSL.cast;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.inline;
+import static org.jooq.impl.DSL.name;
+import static org.jooq.impl.DSL.val;
+
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import org.jooq.DataType;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.impl.SQLDataType;
+import weft.core.table.Column;
+import weft.core.value.ColumnType;
+import weft.core.value.Value;
+
+/** How columns and their values look to SQL. */
+public final class ColumnSql {
+
+    /** Digits before the decimal sign that a decimal column with a scale has room for. */
+    private static final int WHOLE_DIGITS = 20;
+
+    private ColumnSql() {}
+
+    /** The SQL type of a column. */
+    public static DataType<?> type(Column column) {
+        return switch (column.type()) {
+            case TEXT, LONGTEXT, CHOICE -> SQLDataType.CLOB;
+            case WHOLE -> SQLDataType.BIGINT;
+            case DECIMAL ->
+                column.scale().isPresent()
+                        ? SQLDataType.NUMERIC(
+                                WHOLE_DIGITS + column.scale().getAsInt(),
+                                column.scale().getAsInt())
+                        : SQLDataType.NUMERIC;
+            case YESNO -> SQLDataType.BOOLEAN;
+            case DATE -> SQLDataType.LOCALDATE;
+            case TIME -> SQLDataType.LOCALTIME;
+            case DATETIME -> SQLDataType.LOCALDATETIME;
+        };
+    }
+
+    /** The column as a field of a query. */
+    public static Field<?> of(Column column) {
+        return field(name(column.name()), type(column));
+    }
+
+    /** The value as JDBC takes it; null for nothing. */
+    public static Object jdbc(Value value) {
+        return switch (value) {
+            case Value.Empty() -> null;
+            case Value.Text(var text) -> text;
+            case Value.Whole(var number) -> number;
+            case Value.Decimal(var number) -> number;
+            case Value.YesNo(var yes) -> yes;
+            case Value.Day(var date) -> date;
+            case Value.Hour(var time) -> time;
+            case Value.Moment(var at) -> at;
+        };
+    }
+
+    /** The value as a literal of a definition, such as a check. */
+    static Field<?> literal(Value value) {
+        return inline(jdbc(value));
+    }
+
+    /** The value of a column in a fetched record. */
+    public static Value read(Column column, Record row) {
+        var name = name(column.name());
+        if (row.get(name) == null) {
+            return Value.EMPTY;
+        }
+        return switch (column.type()) {
+            case TEXT, LONGTEXT, CHOICE -> new Value.Text(row.get(name, String.class));
+            case WHOLE -> new Value.Whole(row.get(name, Long.class));
+            case DECIMAL -> new Value.Decimal(row.get(name, BigDecimal.class));
+            case YESNO -> new Value.YesNo(row.get(name, Boolean.class));
+            case DATE -> new Value.Day(row.get(name, LocalDate.class));
+            case TIME -> new Value.Hour(row.get(name, LocalTime.class));
+            case DATETIME -> new Value.Moment(row.get(name, LocalDateTime.class));
+        };
+    }
+
+    /** The value as a bound parameter of the column's own type, so that an empty one is typed too. */
+    public static Field<?> bound(Column column, Value value) {
+        return column.type() == ColumnType.DECIMAL
+                ? cast(val(jdbc(value)), type(column))
+                : val(jdbc(value), type(column));
+    }
+}

@@ -1,0 +1,19 @@
+package weft.store.table;
+
+import org.jooq.Name;
+import org.jooq.impl.DSL;
+import weft.core.table.Table;
+
+/**
+ * A table as it is stored.
+ *
+ * @param id its identity, which stays when it is renamed
+ * @param definition what it is made of
+ */
+public record StoredTable(long id, Table definition) {
+
+    /** Its qualified SQL name. */
+    public Name sqlName() {
+        return DSL.name("records", definition.name());
+    }
+}

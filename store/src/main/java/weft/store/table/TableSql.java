@@ -1,0 +1,105 @@
+package weft.store.table;
+
+import static org.jooq.impl.DSL.constraint;
+import static org.jooq.impl.DSL.currentOffsetDateTime;
+import static org.jooq.impl.DSL.field;
+import static org.jooq.impl.DSL.name;
+import static org.jooq.impl.DSL.primaryKey;
+import static org.jooq.impl.DSL.unique;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.Condition;
+import org.jooq.Constraint;
+import org.jooq.Field;
+import org.jooq.Query;
+import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
+import weft.core.table.Column;
+import weft.core.value.ColumnType;
+import weft.core.value.Value;
+
+/** The SQL of the real tables. A constraint is named for what it holds and for its column's place, so that it can be told. */
+public final class TableSql {
+
+    /** The identity of a record. */
+    public static final Field<Long> ID = field(name("_id"), SQLDataType.BIGINT.identity(true));
+    /** The row number people see. */
+    public static final Field<Long> ROW = field(name("_row"), SQLDataType.BIGINT.nullable(false));
+    /** Counts the changes of a record, from 1. */
+    public static final Field<Integer> VERSION = field(name("_version"), SQLDataType.INTEGER.nullable(false));
+
+    static final Field<?> ENTERED_AT = field(
+            name("_entered_at"),
+            SQLDataType.TIMESTAMPWITHTIMEZONE.nullable(false).defaultValue(currentOffsetDateTime()));
+
+    private static final String UNIQUE = "unique_";
+    private static final String RANGE = "range_";
+    private static final String CHOICE = "choice_";
+
+    private TableSql() {}
+
+    static List<Query> create(StoredTable table) {
+        var columns = table.definition().columns();
+        var fields = new ArrayList<Field<?>>(List.of(ID, ROW, VERSION, ENTERED_AT));
+        fields.add(field(name("_entered_by"), SQLDataType.VARCHAR(100).nullable(false)));
+        fields.add(field(name("_changed_at"), SQLDataType.TIMESTAMPWITHTIMEZONE));
+        fields.add(field(name("_changed_by"), SQLDataType.VARCHAR(100)));
+        var constraints = new ArrayList<Constraint>();
+        constraints.add(primaryKey(ID));
+        constraints.add(unique(ROW));
+        for (int place = 0; place < columns.size(); place++) {
+            var column = columns.get(place);
+            fields.add(field(name(column.name()), ColumnSql.type(column).nullable(!column.required())));
+            if (column.unique()) {
+                constraints.add(constraint(name(named(table, UNIQUE, place))).unique(name(column.name())));
+            }
+            range(column)
+                    .ifPresent(condition ->
+                            constraints.add(constraint(name(named(table, RANGE, columns.indexOf(column))))
+                                    .check(condition)));
+            if (column.type() == ColumnType.CHOICE) {
+                constraints.add(constraint(name(named(table, CHOICE, place)))
+                        .check(ColumnSql.of(column)
+                                .in(column.choices().stream().map(DSL::inline).toList())));
+            }
+        }
+        return List.of(DSL.createTable(table.sqlName()).columns(fields).constraints(constraints));
+    }
+
+    private static String named(StoredTable table, String what, int place) {
+        return what + table.id() + "_" + place;
+    }
+
+    /** The column that a constraint made here is about, or empty for another one. */
+    public static Optional<Column> columnOf(StoredTable table, String constraint) {
+        var columns = table.definition().columns();
+        for (int place = 0; place < columns.size(); place++) {
+            for (var what : List.of(UNIQUE, RANGE, CHOICE)) {
+                if (named(table, what, place).equals(constraint)) {
+                    return Optional.of(columns.get(place));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static Optional<Condition> range(Column column) {
+        var least = column.min().map(min -> atLeast(column, min));
+        var most = column.max().map(max -> atMost(column, max));
+        return least.isPresent() && most.isPresent()
+                ? Optional.of(least.get().and(most.get()))
+                : least.isPresent() ? least : most;
+    }
+
+    @SuppressWarnings("unchecked") // A bound is of its column's type: the proposal of the table read it so.
+    private static Condition atLeast(Column column, Value bound) {
+        return ((Field<Object>) ColumnSql.of(column)).ge((Field<Object>) ColumnSql.literal(bound));
+    }
+
+    @SuppressWarnings("unchecked") // As above.
+    private static Condition atMost(Column column, Value bound) {
+        return ((Field<Object>) ColumnSql.of(column)).le((Field<Object>) ColumnSql.literal(bound));
+    }
+}

@@ -1,0 +1,197 @@
+package weft.store.table;
+
+import static weft.store.schema.Tables.COLUMN_DEF;
+import static weft.store.schema.Tables.FREE_ROW;
+import static weft.store.schema.Tables.ROW_COUNTER;
+import static weft.store.schema.Tables.TABLE_DEF;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.JSONB;
+import org.jooq.Record;
+import org.jooq.exception.DataAccessException;
+import org.jooq.impl.DSL;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+import weft.core.table.Column;
+import weft.core.table.Faults;
+import weft.core.table.Table;
+import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
+import weft.core.value.Reading;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
+import weft.store.event.Changes;
+
+/** The tables there are. */
+public final class Tables {
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+
+    private final DSLContext sql;
+
+    public Tables(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /**
+     * A table in the list of all.
+     *
+     * @param rows how many records it holds
+     */
+    public record Listed(String name, String title, long rows) {}
+
+    /**
+     * Makes the table: its definition, its row counter and the real SQL table, all or nothing.
+     *
+     * @throws Faults when there is a table of that name
+     */
+    public StoredTable make(Table table) {
+        try {
+            return sql.transactionResult(inner -> make(inner.dsl(), table));
+        } catch (DataAccessException e) {
+            if (e.sqlState().startsWith("235") || e.sqlState().equals("42P07")) {
+                throw new Faults("name", "There is a table named " + table.name() + " already. Choose another name.");
+            }
+            throw e;
+        }
+    }
+
+    /** The same within a transaction of the caller's. */
+    public StoredTable make(DSLContext within, Table table) {
+        long id = within.insertInto(TABLE_DEF, TABLE_DEF.NAME, TABLE_DEF.TITLE, TABLE_DEF.PLACEMENT)
+                .values(table.name(), table.title(), table.placement().wire())
+                .returning(TABLE_DEF.ID)
+                .fetchSingle(TABLE_DEF.ID);
+        for (int place = 0; place < table.columns().size(); place++) {
+            keep(within, id, place, table.columns().get(place));
+        }
+        within.insertInto(ROW_COUNTER, ROW_COUNTER.TABLE_ID, ROW_COUNTER.NEXT_ROW)
+                .values(id, 1L)
+                .execute();
+        var stored = new StoredTable(id, table);
+        TableSql.create(stored).forEach(within::execute);
+        Changes.definitionsChanged(within);
+        return stored;
+    }
+
+    private static void keep(DSLContext within, long table, int place, Column column) {
+        within.insertInto(COLUMN_DEF)
+                .set(COLUMN_DEF.TABLE_ID, table)
+                .set(COLUMN_DEF.PLACE, place)
+                .set(COLUMN_DEF.NAME, column.name())
+                .set(COLUMN_DEF.TITLE, column.title())
+                .set(COLUMN_DEF.TYPE, column.type().wire())
+                .set(COLUMN_DEF.REQUIRED, column.required())
+                .set(COLUMN_DEF.IS_UNIQUE, column.unique())
+                .set(
+                        COLUMN_DEF.SCALE,
+                        column.scale().isPresent() ? column.scale().getAsInt() : null)
+                .set(COLUMN_DEF.MIN_VALUE, column.min().map(Value::plain).orElse(null))
+                .set(COLUMN_DEF.MAX_VALUE, column.max().map(Value::plain).orElse(null))
+                .set(COLUMN_DEF.CHOICES, JSONB.valueOf(JSON.writeValueAsString(column.choices())))
+                .set(
+                        COLUMN_DEF.USUAL_LENGTH,
+                        column.usualLength().isPresent() ? column.usualLength().getAsInt() : null)
+                .execute();
+    }
+
+    /** The table of that name, or empty. */
+    public Optional<StoredTable> find(String name) {
+        return sql.selectFrom(TABLE_DEF)
+                .where(TABLE_DEF.NAME.eq(name))
+                .fetchOptional()
+                .map(row -> new StoredTable(
+                        row.get(TABLE_DEF.ID),
+                        new Table(
+                                row.get(TABLE_DEF.NAME),
+                                row.get(TABLE_DEF.TITLE),
+                                columns(row.get(TABLE_DEF.ID)),
+                                Table.Placement.named(row.get(TABLE_DEF.PLACEMENT))
+                                        .orElseThrow())));
+    }
+
+    private List<Column> columns(long table) {
+        return sql.selectFrom(COLUMN_DEF)
+                .where(COLUMN_DEF.TABLE_ID.eq(table))
+                .orderBy(COLUMN_DEF.PLACE)
+                .fetch(Tables::column);
+    }
+
+    private static Column column(Record row) {
+        var bare = new Column(
+                row.get(COLUMN_DEF.NAME),
+                row.get(COLUMN_DEF.TITLE),
+                ColumnType.named(row.get(COLUMN_DEF.TYPE)).orElseThrow(),
+                row.get(COLUMN_DEF.REQUIRED),
+                row.get(COLUMN_DEF.IS_UNIQUE),
+                optional(row.get(COLUMN_DEF.SCALE)),
+                Optional.empty(),
+                Optional.empty(),
+                JSON.readValue(row.get(COLUMN_DEF.CHOICES).data(), new TypeReference<List<String>>() {}),
+                optional(row.get(COLUMN_DEF.USUAL_LENGTH)));
+        return new Column(
+                bare.name(),
+                bare.title(),
+                bare.type(),
+                bare.required(),
+                bare.unique(),
+                bare.scale(),
+                bound(bare, row.get(COLUMN_DEF.MIN_VALUE)),
+                bound(bare, row.get(COLUMN_DEF.MAX_VALUE)),
+                bare.choices(),
+                bare.usualLength());
+    }
+
+    private static OptionalInt optional(Integer number) {
+        return number == null ? OptionalInt.empty() : OptionalInt.of(number);
+    }
+
+    private static Optional<Value> bound(Column column, String plain) {
+        return plain == null
+                ? Optional.empty()
+                : switch (ValueReader.ofStored(Conventions.DEFAULT).read(column.kind(), plain)) {
+                    case Reading.Read(var value, var _) -> Optional.of(value);
+                    case Reading.Refused _ -> throw new IllegalStateException("bound of " + column.name());
+                };
+    }
+
+    /** Every table by title, with how many records it holds. */
+    public List<Listed> list() {
+        return sql.select(TABLE_DEF.NAME, TABLE_DEF.TITLE, rows())
+                .from(TABLE_DEF)
+                .join(ROW_COUNTER)
+                .on(ROW_COUNTER.TABLE_ID.eq(TABLE_DEF.ID))
+                .orderBy(DSL.lower(TABLE_DEF.TITLE), TABLE_DEF.NAME)
+                .fetch(row -> new Listed(row.value1(), row.value2(), row.value3()));
+    }
+
+    /** How many records a table holds, at no cost that grows with it. */
+    public long rows(StoredTable table) {
+        return sql.select(rows())
+                .from(TABLE_DEF)
+                .join(ROW_COUNTER)
+                .on(ROW_COUNTER.TABLE_ID.eq(TABLE_DEF.ID))
+                .where(TABLE_DEF.ID.eq(table.id()))
+                .fetchSingle(0, Long.class);
+    }
+
+    /** The highest row number ever given; 0 when there is none. */
+    public long lastRow(StoredTable table) {
+        return sql.select(ROW_COUNTER.NEXT_ROW.minus(1))
+                .from(ROW_COUNTER)
+                .where(ROW_COUNTER.TABLE_ID.eq(table.id()))
+                .fetchSingle(0, Long.class);
+    }
+
+    /** Every row number ever given is either a record's or free. */
+    private static Field<Long> rows() {
+        return ROW_COUNTER
+                .NEXT_ROW
+                .minus(1)
+                .minus(DSL.field(DSL.selectCount().from(FREE_ROW).where(FREE_ROW.TABLE_ID.eq(TABLE_DEF.ID))));
+    }
+}

@@ -1,0 +1,62 @@
+package weft.store;
+
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.concurrent.atomic.AtomicInteger;
+import weft.core.table.TableProposal;
+import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.value.Value;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+
+/** Tables and values for tests. */
+public final class Given {
+
+    private static final AtomicInteger TABLES = new AtomicInteger();
+
+    private Given() {}
+
+    /** A column; after its type may stand {@code required} or {@code unique}, such as {@code "code text unique"}. */
+    public static ColumnProposal column(String words) {
+        var word = words.split(" ");
+        return new ColumnProposal(
+                word[0],
+                "",
+                word[1],
+                words.contains(" required"),
+                words.contains(" unique"),
+                word[1].equals("decimal") ? OptionalInt.of(1) : OptionalInt.empty(),
+                word[1].equals("decimal") ? Optional.of("0") : Optional.empty(),
+                word[1].equals("decimal") ? Optional.of("14") : Optional.empty(),
+                word[1].equals("choice") ? List.of("low", "it's high") : List.of(),
+                OptionalInt.empty());
+    }
+
+    /** A new table of such columns. */
+    public static StoredTable table(String placement, String... columns) {
+        var proposal = new TableProposal(
+                "t" + TABLES.incrementAndGet(),
+                "",
+                Arrays.stream(columns).map(Given::column).toList(),
+                placement);
+        return new Tables(TestDatabase.get().sql()).make(proposal.checked());
+    }
+
+    /** Values by column name. */
+    public static Map<String, Value> values(Object... namesAndValues) {
+        var values = new LinkedHashMap<String, Value>();
+        for (int i = 0; i < namesAndValues.length; i += 2) {
+            values.put((String) namesAndValues[i], (Value) namesAndValues[i + 1]);
+        }
+        return values;
+    }
+
+    /** A text value. */
+    public static Value text(String text) {
+        return new Value.Text(text);
+    }
+}

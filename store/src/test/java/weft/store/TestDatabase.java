@@ -1,0 +1,54 @@
+package weft.store;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.List;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
+import weft.store.local.LocalPostgres;
+
+/** One PostgreSQL cluster for all tests of a run, on a free port, stopped and removed at the end. */
+public final class TestDatabase implements BeforeAllCallback {
+
+    private static Database database;
+
+    public static Database get() {
+        return database;
+    }
+
+    @Override
+    public void beforeAll(ExtensionContext context) {
+        context.getRoot().getStore(Namespace.GLOBAL).getOrComputeIfAbsent("weft-database", _ -> new Started());
+    }
+
+    private static final class Started implements AutoCloseable {
+        private final Path folder;
+        private final LocalPostgres postgres;
+
+        Started() {
+            try {
+                folder = Files.createTempDirectory("weft-test");
+                folder.toFile().setExecutable(true, false);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+            // What the tests write need not survive a power cut.
+            postgres = LocalPostgres.start(folder, List.of("fsync=off", "synchronous_commit=off"));
+            database = Database.open(postgres.url(), postgres.user(), postgres.password(), 20);
+        }
+
+        @Override
+        public void close() throws IOException {
+            database.close();
+            postgres.close();
+            try (var files = Files.walk(folder)) {
+                files.sorted(Comparator.reverseOrder())
+                        .forEach(file -> file.toFile().delete());
+            }
+        }
+    }
+}

@@ -1,0 +1,71 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Form = Schemas["Form"];
+export type FormField = Schemas["FormField"];
+export type FormListed = Schemas["FormListed"];
+export type Table = Schemas["TableJson"];
+export type TableListed = Schemas["TableListed"];
+export type Column = Schemas["ColumnJson"];
+export type StoredRecord = Schemas["StoredRecord"];
+export type RecordPage = Schemas["RecordPage"];
+export type Assessment = Schemas["AssessmentJson"];
+export type Finding = Schemas["FindingJson"];
+export type ImportReport = Schemas["Report"];
+export type ColumnReport = Schemas["ColumnReport"];
+export type Misfit = Schemas["Misfit"];
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** The server's answer to what can't be done, in its own sentence (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    sentence: string,
+    readonly body: Record<string, unknown> = {},
+  ) {
+    super(sentence);
+  }
+
+  get findings(): Finding[] {
+    return (this.body.findings as Finding[] | undefined) ?? [];
+  }
+
+  get errors(): { where: string; message: string }[] {
+    return (this.body.errors as { where: string; message: string }[] | undefined) ?? [];
+  }
+}
+
+/** No answer came: the connection is lost, or the server is stopped. */
+export class Unreached extends Error {
+  constructor() {
+    super("No connection to Weft.");
+  }
+}
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The data of an answer; throws `Problem`, or `Unreached` when none came. */
+export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await asked;
+  } catch (e) {
+    if (e instanceof DOMException && e.name === "AbortError") throw e;
+    throw new Unreached();
+  }
+  if (answer.response.ok) return answer.data as T;
+  throw problem(answer.response.status, answer.error);
+}
+
+/** The problem that a body of an error answer tells of. */
+export function problem(status: number, body: unknown): Problem | Unreached {
+  if (status === 502 || status === 503 || status === 504) return new Unreached();
+  const told = typeof body === "object" && body !== null ? (body as Record<string, unknown>) : {};
+  return new Problem(status, String(told.detail ?? "Weft could not do this. Try again."), told);
+}

@@ -1,0 +1,51 @@
+import { Cover } from "../ui/Cover";
+
+const KEYS: [string, string][] = [
+  ["Tab, Shift+Tab", "next field, field before"],
+  ["Enter", "save; on a form that moves on, the next field, and save from the last"],
+  ["Ctrl+Enter, Ctrl+S", "save"],
+  ["Shift+Enter", "a new line in a tall text field"],
+  ["Esc", "put the field back; again, clear the entry"],
+  ["Alt+↓", "open the list or the calendar"],
+  ["F8", "show or hide the rows"],
+  ["Ctrl+K", "go to any form, table or action"],
+  ["F1", "these keys"],
+];
+
+const HELPS: [string, string][] = [
+  ["t, +3, -1, mon", "today, in three days, yesterday, the latest Monday"],
+  ["8/1", "a date of this year, in the form's order of day and month"],
+  ["9, 930, 9.30, 9pm", "times of day"],
+  ["y, n", "yes, no"],
+];
+
+export function KeysHelp({ close }: { close: () => void }) {
+  return (
+    <Cover name="All the keys" close={close}>
+      <div className="p-5">
+        <h2 className="mb-2">All the keys</h2>
+        <List pairs={KEYS} />
+        <h2 className="mt-5 mb-2">Short ways to type</h2>
+        <List pairs={HELPS} />
+        <button type="button" className="btn go mt-5" onClick={close}>
+          Back to the entry <kbd>Esc</kbd>
+        </button>
+      </div>
+    </Cover>
+  );
+}
+
+function List({ pairs }: { pairs: [string, string][] }) {
+  return (
+    <dl className="grid grid-cols-[170px_minmax(0,1fr)] gap-x-4 gap-y-1.5">
+      {pairs.map(([key, what]) => (
+        <div key={key} className="contents">
+          <dt>
+            <kbd>{key}</kbd>
+          </dt>
+          <dd>{what}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

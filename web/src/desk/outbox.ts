@@ -1,0 +1,159 @@
+import { answered, api, type Finding, Problem, type StoredRecord, Unreached } from "../api/client";
+
+export type Typed = Record<string, string>;
+
+/** An entry on its way to the server. It stays here, in the browser, until the server has answered. */
+export interface Outgoing {
+  /** The same for each time it is sent, so that it is written once. */
+  key: string;
+  typed: Typed;
+  at: number;
+  state: "sending" | "waiting" | "stopped";
+  findings: Finding[];
+  message: string;
+}
+
+interface Hearer {
+  saved: (outgoing: Outgoing, record: StoredRecord) => void;
+  stopped: (outgoing: Outgoing) => void;
+  waiting: (outgoing: Outgoing) => void;
+}
+
+const ANSWER_WITHIN = 15_000;
+const FIRST_PAUSE = 500;
+const LONGEST_PAUSE = 5_000;
+
+/**
+ * Sends a form's entries one after another, in the order in which they were keyed. Each is kept in the browser's storage
+ * until it is answered: a lost connection, a stopped server or a closed page delays an entry, and never loses or doubles it.
+ */
+export class Outbox {
+  private all: Outgoing[] = [];
+  private readonly subscribers = new Set<() => void>();
+  private draining = false;
+  private wake: () => void = () => {};
+  private hearer: Hearer | undefined;
+
+  constructor(private readonly form: string) {
+    this.all = kept(form);
+    window.addEventListener("online", () => this.wake());
+  }
+
+  subscribe = (subscriber: () => void) => {
+    this.subscribers.add(subscriber);
+    return () => this.subscribers.delete(subscriber);
+  };
+
+  /** What is not answered yet, in the order keyed. */
+  snapshot = () => this.all;
+
+  /** Begins to send, telling the hearer what comes of it. */
+  start(hearer: Hearer) {
+    this.hearer = hearer;
+    this.drain();
+  }
+
+  stop() {
+    this.hearer = undefined;
+    this.wake();
+  }
+
+  /** Takes an entry and begins to send it; it is in the browser's storage when this returns. */
+  add(typed: Typed): Outgoing {
+    const outgoing: Outgoing = {
+      key: newKey(),
+      typed,
+      at: Date.now(),
+      state: "sending",
+      findings: [],
+      message: "",
+    };
+    localStorage.setItem(place(this.form, outgoing.key), JSON.stringify(outgoing));
+    this.change([...this.all, outgoing]);
+    this.drain();
+    return outgoing;
+  }
+
+  /** Takes an entry out, to be mended in the form. */
+  remove(key: string) {
+    localStorage.removeItem(place(this.form, key));
+    this.change(this.all.filter((each) => each.key !== key));
+  }
+
+  private change(all: Outgoing[]) {
+    this.all = all;
+    for (const subscriber of this.subscribers) subscriber();
+  }
+
+  private update(key: string, changed: Partial<Outgoing>): Outgoing {
+    const now = this.all.map((each) => (each.key === key ? { ...each, ...changed } : each));
+    const outgoing = now.find((each) => each.key === key) as Outgoing;
+    localStorage.setItem(place(this.form, key), JSON.stringify(outgoing));
+    this.change(now);
+    return outgoing;
+  }
+
+  private async drain() {
+    if (this.draining) return;
+    this.draining = true;
+    let pause = FIRST_PAUSE;
+    for (;;) {
+      const next = this.all.find((each) => each.state !== "stopped");
+      if (!next || !this.hearer) break;
+      try {
+        const record = await this.send(next);
+        this.remove(next.key);
+        this.hearer?.saved(next, record);
+        pause = FIRST_PAUSE;
+      } catch (e) {
+        if (e instanceof Problem) {
+          this.hearer?.stopped(
+            this.update(next.key, { state: "stopped", findings: e.findings, message: e.message }),
+          );
+        } else {
+          this.hearer?.waiting(this.update(next.key, { state: "waiting" }));
+          await this.pause(pause);
+          pause = Math.min(pause * 2, LONGEST_PAUSE);
+        }
+      }
+    }
+    this.draining = false;
+  }
+
+  private send(outgoing: Outgoing): Promise<StoredRecord> {
+    return answered(
+      api.POST("/api/forms/{form}/records", {
+        params: { path: { form: this.form }, header: { "Idempotency-Key": outgoing.key } },
+        body: { values: outgoing.typed },
+        signal: AbortSignal.timeout(ANSWER_WITHIN),
+      }),
+    ).catch((e) => {
+      throw e instanceof Problem ? e : new Unreached();
+    });
+  }
+
+  private pause(millis: number): Promise<void> {
+    return new Promise((resolve) => {
+      const timer = setTimeout(resolve, millis);
+      this.wake = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+    });
+  }
+}
+
+const place = (form: string, key: string) => `weft.outgoing.${form} ${key}`;
+
+function kept(form: string): Outgoing[] {
+  return Object.keys(localStorage)
+    .filter((name) => name.startsWith(place(form, "")))
+    .map((name) => JSON.parse(localStorage.getItem(name) ?? "") as Outgoing)
+    .sort((a, b) => a.at - b.at);
+}
+
+/** Random enough to be nobody else's; randomUUID is there on secure pages only. */
+function newKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  return [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+}

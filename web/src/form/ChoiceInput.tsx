@@ -1,0 +1,84 @@
+import { ChevronDown } from "lucide-react";
+import { useRef, useState } from "react";
+import {
+  Autocomplete,
+  Input,
+  ListBox,
+  ListBoxItem,
+  Popover,
+  TextField,
+  useFilter,
+} from "react-aria-components";
+import { type InputProps, plainKeys } from "./input";
+
+/**
+ * A list that narrows as one types. What is typed stays as typed, since the core reads it; the list is a help that opens
+ * at the first letter and is never needed.
+ */
+export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps) {
+  const [open, setOpen] = useState(false);
+  const frame = useRef<HTMLDivElement>(null);
+  const { startsWith } = useFilter({ sensitivity: "base" });
+  const chosen = choices.includes(text);
+  const choose = (choice: string) => {
+    type(choice);
+    setOpen(false);
+    document.getElementById(id)?.focus();
+  };
+  return (
+    <Autocomplete
+      inputValue={text}
+      onInputChange={(typed) => {
+        type(typed);
+        setOpen(typed !== "");
+      }}
+      filter={(choice, typed) => chosen || startsWith(choice, typed)}
+      disableAutoFocusFirst
+    >
+      <TextField className="contents" aria-label={field.label}>
+        <div className="in words" ref={frame}>
+          <Input
+            id={id}
+            role="combobox"
+            aria-expanded={open}
+            placeholder="choose or type"
+            onBlur={() => setOpen(false)}
+            onKeyDown={(e) => {
+              if (e.key === "ArrowDown" && !open) setOpen(true);
+              if (e.key === "Escape" || e.key === "Tab") setOpen(false);
+            }}
+            {...plainKeys}
+            {...aria}
+          />
+          <button
+            type="button"
+            tabIndex={-1}
+            aria-label={`Choices of ${field.label}`}
+            onMouseDown={(e) => {
+              e.preventDefault();
+              document.getElementById(id)?.focus();
+              setOpen(!open);
+            }}
+          >
+            <ChevronDown size={16} aria-hidden="true" />
+          </button>
+        </div>
+      </TextField>
+      <Popover isOpen={open} isNonModal triggerRef={frame} placement="bottom start" className="popup">
+        <ListBox
+          aria-label={field.label}
+          items={choices.map((choice) => ({ id: choice }))}
+          selectionMode="none"
+          onAction={(choice) => choose(String(choice))}
+          renderEmptyState={() => <p className="px-2 py-1 text-soft">Nothing on the list begins so.</p>}
+        >
+          {(choice) => (
+            <ListBoxItem textValue={choice.id} onMouseDown={(e) => e.preventDefault()}>
+              {choice.id}
+            </ListBoxItem>
+          )}
+        </ListBox>
+      </Popover>
+    </Autocomplete>
+  );
+}

@@ -1,0 +1,26 @@
+import type { FormField } from "../api/client";
+
+/** What every kind of input is given. */
+export interface InputProps {
+  id: string;
+  /** What stands in it, as typed. */
+  text: string;
+  type: (text: string) => void;
+  /** The typed value as it was read, if it could be. */
+  value: unknown;
+  field: FormField;
+  choices: string[];
+  aria: {
+    "aria-describedby": string | undefined;
+    "aria-invalid": true | undefined;
+    "aria-required": true | undefined;
+  };
+}
+
+/** Nothing of the browser's own may come between the keys and the field. */
+export const plainKeys = {
+  autoComplete: "off",
+  autoCorrect: "off",
+  autoCapitalize: "off",
+  spellCheck: false,
+} as const;

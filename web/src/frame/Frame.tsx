@@ -1,0 +1,73 @@
+import { CircleHelp, DoorOpen, ListChecks, Moon, Search, Sun, Table2 } from "lucide-react";
+import { useEffect, useState } from "react";
+import { NavLink, Outlet, useLocation } from "react-router";
+import { CommandBar } from "./CommandBar";
+import { chooseTheme, currentTheme } from "./theme";
+
+/** The strip at the left, the command bar, and the place in between. */
+export function Frame() {
+  const [theme, setTheme] = useState(currentTheme());
+  const [commands, setCommands] = useState(false);
+  const at = useLocation().pathname;
+  const other = theme === "linen" ? "lamplight" : "linen";
+  const switchTheme = () => {
+    chooseTheme(other);
+    setTheme(other);
+  };
+  useEffect(() => {
+    const open = (e: KeyboardEvent) => {
+      if (e.key.toLowerCase() === "k" && (e.ctrlKey || e.metaKey)) {
+        e.preventDefault();
+        setCommands(true);
+      }
+    };
+    window.addEventListener("keydown", open);
+    return () => window.removeEventListener("keydown", open);
+  }, []);
+  const on = (here: boolean) => (here ? "on" : "");
+  return (
+    <div className="app">
+      <nav className="strip" aria-label="Places">
+        <div className="mark" aria-hidden="true">
+          weft
+        </div>
+        <NavLink to="/" className={on(at === "/" || at.startsWith("/desk"))}>
+          <DoorOpen aria-hidden="true" />
+          Doors
+        </NavLink>
+        <NavLink to="/tables" className={on(at.startsWith("/tables") || at.startsWith("/imports"))}>
+          <Table2 aria-hidden="true" />
+          Tables
+        </NavLink>
+        <NavLink to="/forms" className={on(at.startsWith("/forms"))}>
+          <ListChecks aria-hidden="true" />
+          Forms
+        </NavLink>
+        <button
+          type="button"
+          className="sm:mt-auto"
+          onClick={() => setCommands(true)}
+          title="Go to… (Ctrl+K)"
+        >
+          <Search aria-hidden="true" />
+          Go to
+        </button>
+        <button type="button" onClick={switchTheme} title={`Switch to the ${other} theme`}>
+          {theme === "linen" ? <Moon aria-hidden="true" /> : <Sun aria-hidden="true" />}
+          {theme === "linen" ? "Dark" : "Light"}
+        </button>
+        <button
+          type="button"
+          onClick={() => window.dispatchEvent(new KeyboardEvent("keydown", { key: "F1" }))}
+          title="All the keys (F1)"
+          className={at.startsWith("/desk") ? "" : "hidden!"}
+        >
+          <CircleHelp aria-hidden="true" />
+          Keys
+        </button>
+      </nav>
+      <Outlet />
+      {commands && <CommandBar close={() => setCommands(false)} switchTheme={switchTheme} />}
+    </div>
+  );
+}

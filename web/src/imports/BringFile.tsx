@@ -1,0 +1,58 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { FileUp } from "lucide-react";
+import { useState } from "react";
+import { DropZone, type FileDropItem, FileTrigger, Button as PressButton } from "react-aria-components";
+import { useNavigate } from "react-router";
+import { Trouble } from "../ui/Trouble";
+import { upload } from "./upload";
+
+/** Takes a file by drop, by paste or from a list of files, and goes on to what it would become. */
+export function BringFile() {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [part, setPart] = useState(0);
+  const bring = useMutation({
+    mutationFn: (file: File) => upload(file, setPart),
+    onSuccess: (report) => {
+      queries.setQueryData(["import", report.id], report);
+      navigate(`/imports/${report.id}`);
+    },
+  });
+  return (
+    <>
+      <DropZone
+        aria-label="Drop a file here"
+        className="grid justify-items-center gap-3 rounded-md border-[1.5px] border-line-strong border-dashed px-4 py-8 text-center data-[drop-target]:bg-indigo-wash"
+        onDrop={async (e) => {
+          const dropped = e.items.find((item): item is FileDropItem => item.kind === "file");
+          if (dropped) bring.mutate(await dropped.getFile());
+        }}
+      >
+        <FileUp size={28} className="text-soft" aria-hidden="true" />
+        <p>Drop a file here, or</p>
+        <FileTrigger
+          acceptedFileTypes={[".csv", ".tsv", ".txt", "text/csv"]}
+          onSelect={(files) => files?.[0] && bring.mutate(files[0])}
+        >
+          <PressButton className="btn" isDisabled={bring.isPending}>
+            Choose a file
+          </PressButton>
+        </FileTrigger>
+      </DropZone>
+      {bring.isPending && (
+        <p className="mt-3" role="status">
+          <progress
+            className="progress w-full"
+            value={part < 1 ? part : undefined}
+            max={1}
+            aria-label="Upload"
+          />
+          {part < 1 ? `Sending: ${Math.round(part * 100)} %` : "Looking through every cell…"}
+        </p>
+      )}
+      <div className="mt-3">
+        <Trouble error={bring.error} />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,91 @@
+import type { ColumnReport } from "../api/client";
+import { TYPES } from "../tables/types";
+
+interface Props {
+  columns: ColumnReport[];
+  change: (at: number, changed: Partial<ColumnReport>) => void;
+}
+
+/** Each column of the file: its title, the type it was taken for and why, each open to change. */
+export function ColumnList({ columns, change }: Props) {
+  return (
+    <section className="box max-h-[46vh] overflow-auto" aria-label="Columns">
+      <table className="w-full border-separate border-spacing-0 text-left">
+        <thead className="sticky top-0 z-1 bg-paper">
+          <tr className="text-[13.5px] text-soft">
+            {["Title", "Type", "Why", "Does not fit"].map((heading) => (
+              <th key={heading} className="border-b border-line px-3 py-2 font-semibold">
+                {heading}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {columns.map((column, at) => (
+            <tr key={column.name} className={column.askDayOrder ? "bg-weld-wash" : ""}>
+              <td className="px-3 py-1">
+                <input
+                  className="entry min-h-8!"
+                  aria-label={`Title of column ${at + 1}`}
+                  defaultValue={column.title}
+                  maxLength={120}
+                  onBlur={(e) => e.target.value !== column.title && change(at, { title: e.target.value })}
+                />
+              </td>
+              <td className="w-44 px-3 py-1">
+                <select
+                  className="entry min-h-8! text-[14px]!"
+                  aria-label={`Type of ${column.title}`}
+                  value={column.type}
+                  onChange={(e) => change(at, { type: e.target.value, scale: null })}
+                >
+                  {Object.entries(TYPES).map(([type, words]) => (
+                    <option key={type} value={type}>
+                      {words}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              <td className="px-3 py-1 text-[14px]">
+                <span className="text-soft">{column.reason}</span>
+                {(column.askDayOrder || column.dayOrder) && (
+                  <DayOrder column={column} choose={(dayOrder) => change(at, { dayOrder })} />
+                )}
+              </td>
+              <td className="w-32 px-3 py-1 font-mono text-[14px]">
+                {column.misfitCount > 0 && (
+                  <span className="font-semibold text-madder">
+                    {column.misfitCount.toLocaleString("en")} cells
+                  </span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function DayOrder({ column, choose }: { column: ColumnReport; choose: (order: string) => void }) {
+  return (
+    <fieldset className="mt-1 flex flex-wrap items-center gap-4">
+      <legend className="sr-only">Day or month first in {column.title}</legend>
+      {[
+        ["day-first", "3/4 is 3 April"],
+        ["month-first", "3/4 is March 4"],
+      ].map(([order, words]) => (
+        <label key={order} className="flex items-center gap-2">
+          <input
+            type="radio"
+            className="radio radio-sm"
+            name={`order-${column.name}`}
+            checked={column.dayOrder === order}
+            onChange={() => choose(order as string)}
+          />
+          {words}
+        </label>
+      ))}
+    </fieldset>
+  );
+}

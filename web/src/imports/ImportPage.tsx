@@ -1,0 +1,146 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { answered, api, type Column, type ColumnReport, type ImportReport } from "../api/client";
+import { Trouble } from "../ui/Trouble";
+import { ColumnList } from "./ColumnList";
+import { Misfits } from "./Misfits";
+import { Preview } from "./Preview";
+
+/** What a file would become: its columns and why, its first rows as they would be stored, and what does not fit. */
+export function ImportPage() {
+  const id = useParams().id ?? "";
+  const queries = useQueryClient();
+  const key = ["import", id];
+  const report = useQuery({
+    queryKey: key,
+    queryFn: () => answered(api.GET("/api/imports/{id}", { params: { path: { id } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const look = useMutation({
+    mutationFn: (columns: Column[]) =>
+      answered(api.POST("/api/imports/{id}/look", { params: { path: { id } }, body: { columns } })),
+    onSuccess: (changed) => queries.setQueryData(key, changed),
+  });
+  const change = (at: number, changed: Partial<ColumnReport>) => {
+    if (!report.data) return;
+    const columns = report.data.columns.map((column, i) => (i === at ? { ...column, ...changed } : column));
+    queries.setQueryData(key, { ...report.data, columns });
+    look.mutate(asked(columns));
+  };
+  return (
+    <main className="place">
+      <header className="top">
+        <h1>Bring in rows</h1>
+        {report.data && <span className="chip">{report.data.rows.toLocaleString("en")} rows</span>}
+        {report.data && <span className="chip">{report.data.columns.length} columns</span>}
+        <span role="status" className="text-soft">
+          {look.isPending ? "Looking through every cell…" : ""}
+        </span>
+      </header>
+      <div className="grid min-h-0 content-start gap-4 overflow-auto p-5">
+        <Trouble error={report.error ?? look.error} />
+        {report.data && (
+          <>
+            <Load report={report.data} busy={look.isPending} />
+            <ColumnList columns={report.data.columns} change={change} />
+            <Misfits report={report.data} />
+            <Preview report={report.data} />
+          </>
+        )}
+      </div>
+    </main>
+  );
+}
+
+function asked(columns: ColumnReport[]): Column[] {
+  return columns.map(({ name, title, type, scale, dayOrder }, from) => ({
+    from,
+    name,
+    title,
+    type,
+    scale,
+    dayOrder,
+  }));
+}
+
+function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
+  const [title, setTitle] = useState(report.title);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const button = useRef<HTMLButtonElement>(null);
+  const misfits = report.columns.reduce((sum, column) => sum + column.misfitCount, report.beyond.length);
+  const open = report.columns.filter((column) => column.askDayOrder);
+  const load = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST("/api/imports/{id}/table", {
+          params: { path: { id: report.id } },
+          body: { title, columns: asked(report.columns), misfits: misfits > 0 ? "empty" : "stop" },
+        }),
+      ),
+    onSuccess: (made) => {
+      queries.invalidateQueries();
+      navigate(`/tables/${made.table}`);
+    },
+  });
+  const progress = useQuery({
+    queryKey: ["progress", report.id],
+    queryFn: () => answered(api.GET("/api/imports/{id}/progress", { params: { path: { id: report.id } } })),
+    enabled: load.isPending,
+    refetchInterval: 250,
+  });
+  const giveUp = () => api.DELETE("/api/imports/{id}", { params: { path: { id: report.id } } });
+  useEffect(() => button.current?.focus(), []);
+  return (
+    <section className="box grid gap-3 p-4" aria-label="The table">
+      <div className="flex flex-wrap items-end gap-3">
+        <label className="grid gap-1 font-semibold">
+          Name of the table
+          <input
+            className="entry w-80! font-normal"
+            value={title}
+            maxLength={120}
+            onChange={(e) => setTitle(e.target.value)}
+          />
+        </label>
+        <button
+          type="button"
+          ref={button}
+          className="btn go"
+          disabled={busy || load.isPending || open.length > 0 || title.trim() === ""}
+          onClick={() => load.mutate()}
+        >
+          {misfits > 0
+            ? `Load, with ${misfits.toLocaleString("en")} ${misfits === 1 ? "cell" : "cells"} left empty`
+            : "Make the table and its form"}
+        </button>
+        <button
+          type="button"
+          className="btn"
+          onClick={() => (load.isPending ? giveUp() : navigate("/tables/new"))}
+        >
+          Give up
+        </button>
+        {open.length > 0 && (
+          <p className="font-medium text-weld">
+            First say below which comes first, day or month, in{" "}
+            {open.map((column) => column.title).join(", ")}.
+          </p>
+        )}
+      </div>
+      {load.isPending && (
+        <div role="status">
+          <progress
+            className="progress w-full"
+            aria-label="Rows loaded"
+            value={progress.data?.loaded ?? 0}
+            max={report.rows}
+          />
+          {(progress.data?.loaded ?? 0).toLocaleString("en")} of {report.rows.toLocaleString("en")} rows
+        </div>
+      )}
+      <Trouble error={load.error} />
+    </section>
+  );
+}

@@ -1,0 +1,31 @@
+import type { ImportReport } from "../api/client";
+
+/** Every cell that can't be stored as it is, with the line of the file it stands on. */
+export function Misfits({ report }: { report: ImportReport }) {
+  const misfits = [...report.columns.flatMap((column) => column.misfits), ...report.beyond].sort(
+    (a, b) => a.line - b.line,
+  );
+  if (misfits.length === 0) return null;
+  const title = (name: string) =>
+    report.columns.find((column) => column.name === name)?.title ?? "beyond the headings";
+  const all = report.columns.reduce((sum, column) => sum + column.misfitCount, report.beyond.length);
+  return (
+    <section className="box max-h-64 overflow-auto p-4" aria-labelledby="misfits">
+      <h2 id="misfits" className="text-madder">
+        {all === 1 ? "One cell does not fit" : `${all.toLocaleString("en")} cells do not fit`}
+      </h2>
+      {all > misfits.length && (
+        <p className="text-soft">The first {misfits.length.toLocaleString("en")} are listed.</p>
+      )}
+      <ul className="mt-2 grid gap-1">
+        {misfits.map((misfit) => (
+          <li key={`${misfit.line} ${misfit.column} ${misfit.cell}`} className="flex flex-wrap gap-x-3">
+            <span className="w-20 font-mono text-soft">line {misfit.line}</span>
+            <span className="font-semibold">{title(misfit.column)}</span>
+            <span>{misfit.message}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

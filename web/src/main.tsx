@@ -1,0 +1,48 @@
+import "@fontsource-variable/atkinson-hyperlegible-mono";
+import "@fontsource-variable/atkinson-hyperlegible-next";
+import "./app.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { Desk } from "./desk/Desk";
+import { Doors } from "./doors/Doors";
+import { FormsPage } from "./forms/FormsPage";
+import { Frame } from "./frame/Frame";
+import { NothingHere } from "./frame/NothingHere";
+import { startTheme } from "./frame/theme";
+import { ImportPage } from "./imports/ImportPage";
+import { NewTable } from "./tables/NewTable";
+import { TablePage } from "./tables/TablePage";
+import { TablesPage } from "./tables/TablesPage";
+
+startTheme();
+
+const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    errorElement: <NothingHere />,
+    children: [
+      { path: "/", element: <Doors /> },
+      { path: "/desk/:form", element: <Desk /> },
+      { path: "/tables", element: <TablesPage /> },
+      { path: "/tables/new", element: <NewTable /> },
+      { path: "/tables/:table", element: <TablePage /> },
+      { path: "/imports/:id", element: <ImportPage /> },
+      { path: "/forms", element: <FormsPage /> },
+      { path: "*", element: <NothingHere /> },
+    ],
+  },
+]);
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: false } },
+});
+
+createRoot(document.getElementById("app") as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

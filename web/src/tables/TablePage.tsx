@@ -1,0 +1,111 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import type { Column, Table } from "../api/client";
+import { useLiveTable } from "../api/live";
+import { formsQuery, tableQuery } from "../api/queries";
+import { RowsGrid } from "../rows/RowsGrid";
+import { shown } from "../rows/shown";
+import { Trouble } from "../ui/Trouble";
+import { MakeForm } from "./MakeForm";
+import { typeInWords } from "./types";
+
+export function TablePage() {
+  const name = useParams().table ?? "";
+  const table = useQuery(tableQuery(name));
+  const [view, setView] = useState<"rows" | "columns">("rows");
+  useLiveTable(table.data?.name);
+  return (
+    <main className="place">
+      <header className="top">
+        <h1>{table.data?.title ?? name}</h1>
+        <span className="chip">
+          <span className="font-mono">records.{name}</span>
+        </span>
+        <div role="tablist" aria-label="View" className="join">
+          {(["rows", "columns"] as const).map((each) => (
+            <button
+              key={each}
+              type="button"
+              role="tab"
+              aria-selected={view === each}
+              className={`btn join-item h-8 px-3 text-[14px] ${view === each ? "go" : ""}`}
+              onClick={() => setView(each)}
+            >
+              {each === "rows"
+                ? `${table.data?.rows.toLocaleString("en") ?? "…"} rows`
+                : `${table.data?.columns.length ?? "…"} columns`}
+            </button>
+          ))}
+        </div>
+        <span className="flex-1" />
+        {table.data && <FormsOfTable table={table.data} />}
+      </header>
+      <div className="grid min-h-0 overflow-auto">
+        {table.error && (
+          <div className="p-5">
+            <Trouble error={table.error} />
+          </div>
+        )}
+        {table.data && view === "rows" && <RowsGrid table={table.data} columns={table.data.columns} />}
+        {table.data && view === "columns" && <Columns columns={table.data.columns} />}
+      </div>
+    </main>
+  );
+}
+
+function FormsOfTable({ table }: { table: Table }) {
+  const forms = (useQuery(formsQuery).data ?? []).filter((form) => form.table === table.name);
+  return (
+    <>
+      {forms.slice(0, 2).map((form) => (
+        <Link key={form.id} className="btn" to={`/desk/${form.id}`}>
+          Enter into {form.title}
+        </Link>
+      ))}
+      <MakeForm table={table.name} main={forms.length === 0} />
+    </>
+  );
+}
+
+function Columns({ columns }: { columns: Column[] }) {
+  return (
+    <div className="p-5">
+      <table className="box w-full max-w-5xl border-separate border-spacing-0 text-left">
+        <thead>
+          <tr className="text-[13.5px] text-soft">
+            {["Column", "Name in SQL", "Type", "Rules"].map((heading) => (
+              <th key={heading} className="border-b border-line px-4 py-2 font-semibold">
+                {heading}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {columns.map((column) => (
+            <tr key={column.name}>
+              <td className="px-4 py-1.5 font-semibold">{column.title}</td>
+              <td className="px-4 py-1.5 font-mono text-[14px] text-soft">{column.name}</td>
+              <td className="px-4 py-1.5">{typeInWords(column.type)}</td>
+              <td className="px-4 py-1.5 text-soft">{rules(column)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function rules(column: Column): string {
+  const min = shown(column.min, column.type);
+  const max = shown(column.max, column.type);
+  return [
+    column.required ? "required" : "",
+    column.unique ? "unique" : "",
+    column.scale != null ? `${column.scale} decimals` : "",
+    min && max ? `${min} to ${max}` : min ? `at least ${min}` : max ? `at most ${max}` : "",
+    column.choices?.join(" · ") ?? "",
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
