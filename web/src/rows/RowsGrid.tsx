@@ -95,7 +95,7 @@ function Heading({ text, kind }: { text: string; kind: string }) {
 function Cell({ text, kind }: { text: string; kind: string }) {
   return (
     <div
-      role="cell"
+      role={kind === "row" ? "rowheader" : "cell"}
       className={kind === "span" ? "" : kind}
       style={kind === "span" ? { gridColumn: "2 / -1" } : undefined}
       title={text.length > 12 ? text : undefined}

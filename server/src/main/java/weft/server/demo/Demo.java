@@ -1,10 +1,93 @@
 package weft.server.demo;
 
+import java.io.ByteArrayInputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
+import weft.core.table.Table;
+import weft.core.value.Conventions;
+import weft.core.value.Value;
+import weft.store.form.Forms;
+import weft.store.imports.ImportColumn;
+import weft.store.imports.Imports;
+import weft.store.imports.Imports.OnMisfit;
+import weft.store.record.Records;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
 
-/** Loads the demo into an empty database. */
+/** Loads the demo into an empty database, through the same import that people use. The same rows every time. */
 @Component
 public class Demo {
+
+    private static final long SEED = 20_260_801;
+    private static final int CORRECTIONS = 40;
+
+    private final Tables tables;
+    private final Forms forms;
+    private final Imports imports;
+    private final Records records;
+
+    Demo(Tables tables, Forms forms, Imports imports, Records records) {
+        this.tables = tables;
+        this.forms = forms;
+        this.imports = imports;
+        this.records = records;
+    }
+
     /** Does nothing when there is a table already. */
-    public void loadIfEmpty() {}
+    public void loadIfEmpty() {
+        if (!tables.list().isEmpty()) {
+            return;
+        }
+        var random = new Random(SEED);
+        load(Sites.table(), Sites.rows(random));
+        load(Volunteers.table(), Volunteers.rows(random));
+        var samples = load(Samples.table(), Samples.rows(random));
+        correct(samples, random);
+        var form = forms.workingCopy("samples").orElseThrow();
+        forms.change(form.revision(), Samples.form());
+        forms.publish("samples");
+        load(HabitatSurvey.table(), HabitatSurvey.rows(random));
+    }
+
+    private StoredTable load(Table table, List<List<String>> rows) {
+        var columns = table.columns().stream()
+                .map(column -> new ImportColumn(
+                        table.columns().indexOf(column),
+                        column,
+                        "",
+                        Optional.empty(),
+                        false,
+                        Conventions.DEFAULT.decimalSign()))
+                .toList();
+        var headings = table.columns().stream().map(column -> column.title()).toList();
+        var csv = line(headings) + rows.stream().map(Demo::line).collect(Collectors.joining());
+        var file = imports.bring(table.name() + ".csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)));
+        return imports.load(file, table, columns, OnMisfit.STOP, Conventions.DEFAULT, "demo")
+                .table();
+    }
+
+    private static String line(List<String> cells) {
+        return cells.stream()
+                        .map(cell -> '"' + cell.replace("\"", "\"\"") + '"')
+                        .collect(Collectors.joining(",")) + "\n";
+    }
+
+    /** Readings that were keyed wrongly and put right, so that there is some history. */
+    private void correct(StoredTable samples, Random random) {
+        for (int i = 0; i < CORRECTIONS; i++) {
+            long id = 1 + random.nextLong(Samples.COUNT);
+            records.find(samples, id)
+                    .ifPresent(record -> records.change(
+                            samples,
+                            id,
+                            record.version(),
+                            Map.of("remark", new Value.Text("Checked against the sheet.")),
+                            "Imre Castell"));
+        }
+    }
 }

@@ -1,0 +1,51 @@
+package weft.e2e;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+
+/** Debian's Chromium, headless, with no connections of its own. */
+public final class Chromium implements AutoCloseable {
+
+    private static final List<String> FLAGS = List.of(
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync");
+
+    private final Playwright playwright =
+            Playwright.create(new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    private final Browser browser = playwright
+            .chromium()
+            .launch(new BrowserType.LaunchOptions()
+                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setArgs(FLAGS));
+
+    /** A new page of 1280 by 800 pixels, remembering nothing of any other. */
+    public Page page(String url, ColorScheme scheme) {
+        return browser.newContext(new Browser.NewContextOptions()
+                        .setViewportSize(1280, 800)
+                        .setColorScheme(scheme)
+                        .setLocale("en-GB")
+                        .setBaseURL(url))
+                .newPage();
+    }
+
+    /** The same in the light theme. */
+    public Page page(String url) {
+        return page(url, ColorScheme.LIGHT);
+    }
+
+    @Override
+    public void close() {
+        playwright.close();
+    }
+}

@@ -1,0 +1,132 @@
+package weft.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.FilePayload;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** From headings, and from a file of rows, to entries in the next free row. */
+@ExtendWith(Running.class)
+class FirstStoryTest {
+
+    private final Page page = Running.page();
+    private final Keys keys = new Keys(page);
+
+    private void seesRow(int number, String... cells) {
+        var header = page.getByRole(
+                AriaRole.ROWHEADER,
+                new Page.GetByRoleOptions().setName("" + number).setExact(true));
+        var row = page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHas(header));
+        assertThat(row.getByRole(AriaRole.CELL)).hasText(cells);
+    }
+
+    private void bring(String name, String text) {
+        page.navigate("/tables/new");
+        var choose = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Choose a file"));
+        choose.focus();
+        page.waitForFileChooser(() -> keys.press("Enter"))
+                .setFiles(new FilePayload(name, "text/csv", text.getBytes(StandardCharsets.UTF_8)));
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Bring in rows")))
+                .isVisible();
+    }
+
+    @Test
+    void headingsTypedInBecomeATableAFormAndAnEntryInRowOne() {
+        page.navigate("/tables/new");
+        assertThat(page.getByLabel("Name of the table")).isFocused();
+        keys.type("Water levels").press("Tab").type("Site").press("Enter").type("Level (cm)");
+        page.getByLabel("Type of Level (cm)").focus();
+        keys.type("whole").press("Tab", "Enter");
+
+        assertThat(page.getByText("Next free row 1")).isVisible();
+        assertThat(page.getByLabel("Site")).isFocused();
+        keys.entry("QB-03", "42").press("Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        assertThat(page.getByText("Next free row 2")).isVisible();
+        assertThat(page.getByLabel("Site")).isFocused();
+        assertThat(page.getByLabel("Site")).hasValue("");
+        keys.press("F8");
+        seesRow(1, "QB-03", "42");
+    }
+
+    @Test
+    void aFileBecomesAFormAndFiveEntriesAreKeyedAndSeen() {
+        bring(
+                "Ferry counts.csv",
+                "site_code,takenOn,At,Water (°C),Wet,Phone\nTS-01,2026-07-01,09:30,11.5,yes,020 7946 0018\nTS-02,2026-07-02,10:15,12,no,020 7946 0019\n");
+        assertThat(page.getByLabel("Type of Taken on")).hasValue("date");
+        assertThat(page.getByLabel("Type of Phone")).hasValue("text");
+        assertThat(page.getByText("looks like phone numbers").or(page.getByText("the heading says so")))
+                .isVisible();
+        keys.press("Enter");
+
+        seesRow(2, "TS-02", "2026-07-02", "10:15", "12.0", "no", "020 7946 0019");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Enter into Ferry counts"))
+                .focus();
+        keys.press("Enter");
+        assertThat(page.getByText("Next free row 3")).isVisible();
+        for (int i = 3; i <= 7; i++) {
+            keys.entry("TS-0" + i, "8/" + i + "/26", "9.1" + i, i + ".5", i % 2 == 0 ? "y" : "n", "01234 00" + i)
+                    .press("Enter");
+            assertThat(page.getByText("Saved in row " + i)).isVisible();
+        }
+        keys.press("F8");
+        seesRow(7, "TS-07", "2026-08-07", "09:17", "7.5", "no", "01234 007");
+    }
+
+    @Test
+    void ambiguousDatesAndMisfitsAreShownBeforeAnythingIsWritten() {
+        var rows = IntStream.range(0, 20).mapToObj(i -> "3/4/2026," + i).collect(Collectors.joining("\n"));
+        bring("Odd.csv", "day,count\n" + rows + "\n5/6/2026,many\n");
+        var load = page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Load, with 1 cell left empty")));
+        assertThat(load).isDisabled();
+        assertThat(page.getByText("First say below which comes first")).isVisible();
+        assertThat(page.getByText("line 22")).isVisible();
+        page.getByLabel("3/4 is 3 April").focus();
+        keys.press("Space");
+        assertThat(load).isEnabled();
+        load.focus();
+        keys.press("Enter");
+        seesRow(1, "2026-04-03", "0");
+        seesRow(21, "2026-06-05", "");
+    }
+
+    @Test
+    void aHundredThousandRowsOfTwelveColumnsLoadThroughThePage() {
+        var columns = IntStream.rangeClosed(1, 12).mapToObj(i -> "Reading " + i).collect(Collectors.joining(","));
+        var line = "\nQB-03,2026-08-01,09:30,7.4,11.5,yes,3,some words,0042,a remark,1,99";
+        bring("Large.csv", columns + line.repeat(100_000));
+        assertThat(page.getByText("100,000 rows")).isVisible();
+        keys.press("Enter");
+        assertThat(page.getByRole(AriaRole.TAB).filter(new Locator.FilterOptions().setHasText("100,000 rows")))
+                .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(60_000));
+        page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Rows of Large"))
+                .focus();
+        keys.press("End");
+        seesRow(
+                100000,
+                List.of(line.strip().split(",")).getFirst(),
+                "2026-08-01",
+                "09:30",
+                "7.4",
+                "11.5",
+                "yes",
+                "3",
+                "some words",
+                "0042",
+                "a remark",
+                "1",
+                "99");
+    }
+}

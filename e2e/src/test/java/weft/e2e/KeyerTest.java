@@ -1,0 +1,189 @@
+package weft.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions;
+import com.microsoft.playwright.options.AriaRole;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** A keyer's hands on the keyboard and eyes on the paper. */
+@ExtendWith(Running.class)
+class KeyerTest {
+
+    private static final String SAMPLES = """
+            {"title":"Site","required":true},{"title":"Taken on","type":"date"},
+            {"title":"pH","type":"decimal","scale":1,"min":0,"max":14},
+            {"title":"Flow","type":"choice","choices":["low","normal","high"]}""";
+
+    private final Page page = Running.page();
+    private final Keys keys = new Keys(page);
+
+    private void open(String form) {
+        page.navigate("/desk/" + form);
+        assertThat(page.getByLabel("Site").first()).isFocused();
+    }
+
+    private static List<String> rows(String form, int count) {
+        var found = new ArrayList<String>();
+        String after = "";
+        while (found.size() < count) {
+            var page = Running.api("/api/forms/" + form + "/records?limit=500" + after)
+                    .get("records");
+            if (page.isEmpty()) {
+                break;
+            }
+            page.forEach(record -> found.add(record.get("values").toString()));
+            after = "&after=" + page.get(page.size() - 1).get("row");
+        }
+        return found;
+    }
+
+    @Test
+    void twoHundredRecordsTypedWithoutAPauseHaveEveryCharacterInItsPlace() {
+        Running.form(
+                "fast",
+                "{\"title\":\"Site\"},{\"title\":\"Level\",\"type\":\"whole\"},{\"title\":\"On\",\"type\":\"date\"},{\"title\":\"Remark\"}");
+        open("fast");
+        for (int i = 0; i < 200; i++) {
+            keys.entry("QB-" + i, "" + (1000 + i), "2026-08-01", "remark number " + i)
+                    .press("Enter");
+        }
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY))
+                .containsText("200 saved", new ContainsTextOptions().setTimeout(30_000));
+        assertThat(rows("fast", 200))
+                .isEqualTo(IntStream.range(0, 200)
+                        .mapToObj(i -> "{\"site\":\"QB-" + i + "\",\"level\":" + (1000 + i)
+                                + ",\"on_\":\"2026-08-01\",\"remark\":\"remark number " + i + "\"}")
+                        .toList());
+    }
+
+    @Test
+    void whatIsTypedIsReadBackAndAStopLeavesItAsTyped() {
+        Running.form("stops", SAMPLES);
+        open("stops");
+        keys.entry("", "8/1/26", "74", "nor");
+        assertThat(page.getByText("Sat 1 Aug 2026")).isVisible();
+        assertThat(page.getByText("pH must be between 0 and 14. 74 is above it; 7.4?"))
+                .isVisible();
+        keys.press("Enter");
+        assertThat(page.getByLabel("Site").first()).isFocused();
+        assertThat(page.getByLabel("Site").first()).hasAccessibleDescription("Site is needed. Type it here.");
+        assertThat(page.getByLabel("Taken on").first()).hasValue("8/1/26");
+        assertThat(page.getByLabel("pH")).hasValue("74");
+        keys.type("QB-03").press("Tab", "Tab").type("7.4").press("Control+Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        assertThat(rows("stops", 1))
+                .containsExactly("{\"site\":\"QB-03\",\"taken_on\":\"2026-08-01\",\"ph\":\"7.4\",\"flow\":\"normal\"}");
+        keys.press("Enter");
+        assertThat(page.getByText("Nothing is typed yet")).isVisible();
+    }
+
+    @Test
+    void escPutsTheFieldBackThenClearsTheEntry() {
+        Running.form("escapes", SAMPLES);
+        open("escapes");
+        keys.entry("QB-03", "8/1/26").press("Shift+Tab").type("X").press("Escape");
+        assertThat(page.getByLabel("Site").first()).hasValue("QB-03");
+        keys.press("Escape");
+        assertThat(page.getByLabel("Site").first()).hasValue("");
+        assertThat(page.getByLabel("Taken on").first()).hasValue("");
+    }
+
+    @Test
+    void listsAndCalendarsAreHelpsThatKeysReach() {
+        Running.form("helps", SAMPLES);
+        open("helps");
+        keys.entry("QB-03", "8/1/26");
+        assertThat(page.getByText("Sat 1 Aug 2026")).isVisible();
+        keys.press("Alt+ArrowDown");
+        assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+        keys.press("ArrowRight", "Enter");
+        assertThat(page.getByLabel("Taken on").first()).hasValue("2026-08-02");
+        assertThat(page.getByLabel("Taken on").first()).isFocused();
+        keys.press("Tab", "Tab").type("h");
+        assertThat(page.getByRole(AriaRole.OPTION)).hasText(new String[] {"high"});
+        keys.press("ArrowDown", "Enter");
+        assertThat(page.getByRole(AriaRole.COMBOBOX)).hasValue("high");
+        keys.press("Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        keys.press("F1");
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("All the keys");
+        keys.press("Escape");
+        assertThat(page.getByLabel("Site").first()).isFocused();
+    }
+
+    @Test
+    void withoutAConnectionEntriesAreKeptThroughAReloadAndSentOnce() {
+        Running.form("offline", SAMPLES);
+        open("offline");
+        // The first answer is lost on its way back: the entry is written, but the page can't know.
+        page.route(
+                "**/records",
+                route -> {
+                    route.fetch();
+                    route.abort();
+                },
+                new Page.RouteOptions().setTimes(1));
+        keys.entry("QB-01").press("Enter");
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("waiting");
+        assertThat(page.getByLabel("Site").first()).isFocused();
+        page.route("**/records", route -> route.abort());
+        keys.entry("QB-02").press("Enter");
+        assertThat(page.getByText("will be sent once.")).hasCount(2);
+        page.reload();
+        assertThat(page.getByText("will be sent once.")).hasCount(1);
+        page.unroute("**/records");
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY))
+                .containsText("2 saved", new ContainsTextOptions().setTimeout(15_000));
+        assertThat(rows("offline", 5)).hasSize(2).first().asString().contains("QB-01");
+    }
+
+    @Test
+    void anEntryStoppedWhileTheNextIsTypedComesBackWhenTheFormIsFree() {
+        Running.form("later", SAMPLES);
+        open("later");
+        page.route(
+                "**/records",
+                route -> {
+                    try {
+                        Thread.sleep(400);
+                    } catch (InterruptedException e) {
+                        Thread.currentThread().interrupt();
+                    }
+                    route.resume();
+                },
+                new Page.RouteOptions().setTimes(1));
+        keys.entry("QB-01", "", "99").press("Enter").entry("QB-02", "", "7.1");
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("stopped");
+        assertThat(page.getByLabel("pH")).hasValue("7.1");
+        keys.press("Enter");
+        assertThat(page.getByText("pH must be between 0 and 14. 99 is above it; 9.9?")
+                        .first())
+                .isVisible();
+        assertThat(page.getByLabel("pH")).isFocused();
+        assertThat(page.getByLabel("Site").first()).hasValue("QB-01");
+        keys.press("Control+a").type("9.9").press("Enter");
+        assertThat(page.getByText("Saved in row 2")).isVisible();
+        assertThat(rows("later", 5)).hasSize(2);
+    }
+
+    @Test
+    void anothersSaveMovesTheNextFreeRowAndShowsInTheRows() {
+        Running.form("others", SAMPLES);
+        open("others");
+        keys.press("F8").type("QB-0");
+        Running.api("/api/forms/others/records", "{\"values\":{\"site\":\"TS-09\"}}");
+        assertThat(page.getByText("Next free row 2")).isVisible();
+        assertThat(page.getByRole(AriaRole.CELL).filter(new Locator.FilterOptions().setHasText("TS-09")))
+                .isVisible();
+        assertThat(page.getByLabel("Site").first()).hasValue("QB-0");
+        assertThat(page.getByLabel("Site").first()).isFocused();
+    }
+}

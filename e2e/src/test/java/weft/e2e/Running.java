@@ -1,0 +1,71 @@
+package weft.e2e;
+
+import com.microsoft.playwright.Page;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** One Weft and one browser for all stories of a run. */
+public final class Running implements BeforeAllCallback {
+
+    private static LocalWeft weft;
+    private static Chromium chromium;
+
+    /** A keyer's new page. */
+    public static Page page() {
+        return chromium.page(weft.url());
+    }
+
+    static Chromium chromium() {
+        return chromium;
+    }
+
+    static String url() {
+        return weft.url();
+    }
+
+    /** Asks the API, beside the browser: a GET, or a POST of this body. */
+    static JsonNode api(String path, String... body) {
+        var request = HttpRequest.newBuilder(URI.create(weft.url() + path)).header("Content-Type", "application/json");
+        if (body.length > 0) {
+            request.POST(HttpRequest.BodyPublishers.ofString(body[0]));
+        }
+        try (var client = HttpClient.newHttpClient()) {
+            return JsonMapper.shared()
+                    .readTree(client.send(request.build(), BodyHandlers.ofString())
+                            .body());
+        } catch (Exception e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** Makes a table of these columns, in JSON, and its form. */
+    static void form(String table, String columns) {
+        api("/api/tables", "{\"name\":\"" + table + "\",\"title\":\"" + table + "\",\"columns\":[" + columns + "]}");
+        api("/api/forms", "{\"table\":\"" + table + "\"}");
+    }
+
+    @Override
+    public void beforeAll(ExtensionContext context) {
+        context.getRoot().getStore(Namespace.GLOBAL).getOrComputeIfAbsent("running", _ -> new Started());
+    }
+
+    private static final class Started implements AutoCloseable {
+        Started() {
+            weft = new LocalWeft(true, "fsync=off");
+            chromium = new Chromium();
+        }
+
+        @Override
+        public void close() {
+            chromium.close();
+            weft.close();
+        }
+    }
+}

@@ -1,0 +1,143 @@
+package weft.server.demo;
+
+import static weft.server.demo.Columns.choice;
+import static weft.server.demo.Columns.column;
+import static weft.server.demo.Columns.gap;
+import static weft.server.demo.Columns.number;
+import static weft.server.demo.Columns.oneOf;
+import static weft.server.demo.Columns.required;
+import static weft.server.demo.Columns.text;
+import static weft.server.demo.Columns.unique;
+
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import java.util.stream.Stream;
+import weft.core.form.Field;
+import weft.core.form.Field.Widget;
+import weft.core.form.Form;
+import weft.core.form.Form.Section;
+import weft.core.table.Table;
+import weft.core.value.Conventions;
+
+/** Two years of water samples, with the gaps and odd values of real work. */
+final class Samples {
+
+    static final int COUNT = 2_412;
+
+    private static final LocalDate FIRST_DAY = LocalDate.of(2024, 8, 3);
+    private static final int DAYS = 728;
+    private static final List<String> FLOW = List.of("low", "normal", "high", "flood");
+    private static final List<String> WEATHER = List.of("dry", "cloudy", "rain", "snow", "fog");
+    private static final List<String> REMARKS = List.of(
+            "Foam below the weir.",
+            "Cattle in the water upstream.",
+            "Smell of diesel; reported.",
+            "Meter read twice, second value kept.",
+            "Kingfisher.",
+            "Bank has slipped since last time.\nNew stake needed.");
+
+    private Samples() {}
+
+    static Table table() {
+        return Columns.table(
+                "samples",
+                "Samples",
+                unique(text("number", "Number", 12)),
+                required(text("site_code", "Site", 6)),
+                text("site_name", "Site name", 30),
+                choice("river", "River", Sites.RIVERS),
+                required(column("taken_on", "Taken on", "date")),
+                required(column("taken_at", "At", "time")),
+                choice("taken_by", "Taken by", Volunteers.SAMPLERS),
+                number("water_c", "Water (°C)", 1, "-2", "35"),
+                number("ph", "pH", 1, "0", "14"),
+                number("oxygen_mg_l", "Oxygen (mg/l)", 1, "0", "25"),
+                number("turbidity_ntu", "Turbidity (NTU)", 1, "0", "1000"),
+                choice("flow", "Flow", FLOW),
+                choice("weather", "Weather", WEATHER),
+                column("remark", "Remark", "longtext"),
+                column("needs_follow_up", "Needs follow-up", "yesno"));
+    }
+
+    static Form form() {
+        return new Form(
+                "samples",
+                "Samples",
+                "samples",
+                Conventions.DEFAULT,
+                Form.Enter.SAVES,
+                Form.Density.REGULAR,
+                List.of(
+                        new Section(
+                                "Where and when",
+                                List.of(
+                                        field("Site", "site_code", Widget.LINE, 3, ""),
+                                        field("Site name", "site_name", Widget.LINE, 5, ""),
+                                        field("River", "river", Widget.CHOICE, 4, ""),
+                                        field("Taken on", "taken_on", Widget.DATE, 3, ""),
+                                        field("At", "taken_at", Widget.TIME, 2, ""),
+                                        field("Taken by", "taken_by", Widget.CHOICE, 4, ""),
+                                        field("Number", "number", Widget.LINE, 3, ""))),
+                        new Section(
+                                "Readings",
+                                List.of(
+                                        field("Water", "water_c", Widget.NUMBER, 3, "°C"),
+                                        field("pH", "ph", Widget.NUMBER, 3, ""),
+                                        field("Oxygen", "oxygen_mg_l", Widget.NUMBER, 3, "mg/l"),
+                                        field("Turbidity", "turbidity_ntu", Widget.NUMBER, 3, "NTU"),
+                                        field("Flow", "flow", Widget.CHOICE, 3, ""),
+                                        field("Weather", "weather", Widget.CHOICE, 4, ""),
+                                        field("Needs follow-up", "needs_follow_up", Widget.YESNO, 5, ""),
+                                        field("Remark", "remark", Widget.AREA, 12, "")))));
+    }
+
+    private static Field field(String label, String column, Widget widget, int width, String unit) {
+        boolean required = Stream.of("site_code", "taken_on", "taken_at").anyMatch(column::equals);
+        return new Field(column, label, column, widget, width, widget == Widget.AREA ? 3 : 1, "", unit, required);
+    }
+
+    static List<List<String>> rows(Random random) {
+        var days = random.ints(COUNT, 0, DAYS).sorted().toArray();
+        var given = new HashMap<Integer, Integer>();
+        var rows = new ArrayList<List<String>>();
+        for (int day : days) {
+            var date = FIRST_DAY.plusDays(day);
+            rows.add(row(random, date, given.merge(date.getYear(), 1, Integer::sum)));
+        }
+        return rows;
+    }
+
+    private static List<String> row(Random random, LocalDate date, int number) {
+        var site = Sites.ALL.get(random.nextInt(Sites.ALL.size()));
+        double summer = Math.sin((date.getDayOfYear() - 110) / 365.0 * 2 * Math.PI);
+        double water = 9.5 + 6.5 * summer + random.nextGaussian() * 1.4;
+        double oxygen = 14.2 - water * 0.32 + random.nextGaussian() * 0.6;
+        boolean odd = random.nextInt(160) == 0;
+        boolean flood = random.nextInt(30) == 0;
+        return List.of(
+                "S-%d-%04d".formatted(date.getYear(), number),
+                site.code(),
+                site.name(),
+                site.river(),
+                date.toString(),
+                LocalTime.of(7 + random.nextInt(11), 5 * random.nextInt(12)).toString(),
+                gap(random, 4, oneOf(random, Volunteers.SAMPLERS)),
+                gap(random, 3, tenths(Math.max(-1.5, water))),
+                gap(random, 2, tenths(odd ? 3.1 + random.nextDouble() : 7.2 + random.nextGaussian() * 0.3)),
+                gap(random, 12, tenths(Math.clamp(oxygen, 2, 20))),
+                gap(random, 25, tenths(flood ? 80 + random.nextInt(300) : 1 + random.nextDouble() * 6)),
+                flood ? "flood" : oneOf(random, FLOW.subList(0, 3)),
+                gap(random, 15, oneOf(random, WEATHER)),
+                random.nextInt(9) == 0 ? oneOf(random, REMARKS) : "",
+                odd || random.nextInt(40) == 0 ? "yes" : "no");
+    }
+
+    private static String tenths(double number) {
+        return String.format(Locale.ROOT, "%.1f", number);
+    }
+}

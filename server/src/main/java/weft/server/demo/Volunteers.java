@@ -1,0 +1,61 @@
+package weft.server.demo;
+
+import static weft.server.demo.Columns.choice;
+import static weft.server.demo.Columns.column;
+import static weft.server.demo.Columns.required;
+import static weft.server.demo.Columns.text;
+
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import java.util.stream.IntStream;
+import weft.core.table.Table;
+
+/** The people of the group, all of them invented. */
+final class Volunteers {
+
+    private static final List<String> FIRST = List.of(
+            "Odile", "Bram", "Saffi", "Imre", "Tilda", "Corin", "Wenna", "Joss", "Pella", "Anselm", "Mirrin", "Tobit",
+            "Ysolde", "Garrick", "Lune");
+    private static final List<String> LAST =
+            List.of("Marsh", "Tolley", "Keane", "Castell", "Hollin", "Brandreth", "Sedge", "Quarrie");
+    private static final int COUNT = 60;
+
+    /** Those who key most of the sheets. */
+    static final List<String> SAMPLERS =
+            IntStream.range(0, 8).mapToObj(Volunteers::name).toList();
+
+    private Volunteers() {}
+
+    private static String name(int i) {
+        return FIRST.get(i % FIRST.size()) + " " + LAST.get((i + i / FIRST.size()) % LAST.size());
+    }
+
+    static Table table() {
+        return Columns.table(
+                "volunteers",
+                "Volunteers",
+                required(text("name", "Name", 24)),
+                text("phone", "Phone", 14),
+                text("email", "E-mail", 34),
+                column("joined", "Joined", "date"),
+                column("first_aid", "First aid", "yesno"),
+                choice("role", "Role", List.of("sampler", "keyer", "coordinator", "driver")));
+    }
+
+    static List<List<String>> rows(Random random) {
+        return IntStream.range(0, COUNT)
+                .mapToObj(i -> List.of(
+                        name(i),
+                        Columns.gap(random, 15, "01632 %06d".formatted(random.nextInt(1_000_000))),
+                        Columns.gap(
+                                random, 10, name(i).toLowerCase(Locale.ROOT).replace(' ', '.') + "@quillbeck.example"),
+                        LocalDate.of(2019, 1, 1).plusDays(random.nextInt(2_700)).toString(),
+                        random.nextInt(3) == 0 ? "yes" : "no",
+                        i == 3
+                                ? "coordinator"
+                                : Columns.oneOf(random, List.of("sampler", "sampler", "keyer", "driver"))))
+                .toList();
+    }
+}
