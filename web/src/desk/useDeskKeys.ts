@@ -36,7 +36,7 @@ export function useDeskKeys(form: Form, sitting: ReturnType<typeof useSitting>, 
     };
 
     const enter = (e: KeyboardEvent, at: number) => {
-      const choosing = (e.target as HTMLElement).getAttribute("aria-activedescendant");
+      const choosing = open(e) && document.querySelector('[role="option"][data-focused]');
       if (choosing || e.shiftKey || e.isComposing) return false;
       const next = ids[at + 1];
       if (form.enter === "moves-on" && next && !e.ctrlKey) document.getElementById(next)?.focus();

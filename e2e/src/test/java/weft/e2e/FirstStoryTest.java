@@ -37,7 +37,7 @@ class FirstStoryTest {
         page.waitForFileChooser(() -> keys.press("Enter"))
                 .setFiles(new FilePayload(name, "text/csv", text.getBytes(StandardCharsets.UTF_8)));
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Bring in rows")))
-                .isVisible();
+                .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(30_000));
     }
 
     @Test

@@ -45,7 +45,7 @@ class Wiring {
 
     @Bean
     Records records(Database database) {
-        return new Records(database.sql());
+        return new Records(database);
     }
 
     @Bean

@@ -35,14 +35,9 @@ public final class Changes implements AutoCloseable {
         this.thread = Thread.ofPlatform().daemon().name("changes").start(this::hear);
     }
 
-    /** The part of a message that names a table; what happened, the record and the row follow after blanks. */
-    public static String payload(StoredTable table) {
-        return Long.toString(table.id());
-    }
-
     /** Tells that a record changed, once the transaction is kept. */
     public static void recordChanged(DSLContext within, StoredTable table, String kind, long id, long row) {
-        send(within, payload(table) + " " + kind + " " + id + " " + row);
+        send(within, table.id() + " " + kind + " " + id + " " + row);
     }
 
     /** Tells that tables or forms changed, once the transaction is kept. */

@@ -5,6 +5,7 @@ import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.IDEMPOTENCY_KEY;
 import static weft.store.schema.Tables.ROW_COUNTER;
 
+import java.sql.SQLException;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
@@ -14,6 +15,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.Function;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -26,6 +28,7 @@ import weft.core.entry.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Table.Placement;
 import weft.core.value.Value;
+import weft.store.Database;
 import weft.store.event.Changes;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
@@ -35,9 +38,11 @@ import weft.store.table.TableSql;
 public final class Records {
 
     private final DSLContext sql;
+    private final Saves saves;
 
-    public Records(DSLContext sql) {
-        this.sql = sql;
+    public Records(Database database) {
+        this.sql = database.sql();
+        this.saves = new Saves(database);
     }
 
     /**
@@ -49,19 +54,14 @@ public final class Records {
      * @throws NotSaved when the database's own constraints forbid it, or the key was used for something else
      */
     public StoredRecord save(StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) {
-        var columns = table.definition().columns().stream()
-                .filter(column -> values.containsKey(column.name()))
-                .toList();
         try {
-            var row = SaveSql.of(sql, table, columns, values, key, by).fetchSingle();
-            return new StoredRecord(row.get("_id", Long.class), row.get("_row", Long.class), 1, ValuesJson.of(values));
-        } catch (DataAccessException e) {
+            return saves.save(table, values, key, by);
+        } catch (SQLException e) {
             // Whatever it was that failed, a save done before under this key is the answer.
-            var before = key.flatMap(each -> savedBefore(table, each));
-            if (before.isPresent()) {
-                return before.get();
-            }
-            throw refusal(table, e).orElseThrow(() -> e);
+            return key.flatMap(each -> savedBefore(table, each))
+                    .orElseThrow(() -> refusal(table, e)
+                            .<RuntimeException>map(Function.identity())
+                            .orElseGet(() -> new DataAccessException("save", e)));
         }
     }
 
@@ -91,8 +91,8 @@ public final class Records {
                 });
     }
 
-    private static Optional<NotSaved> refusal(StoredTable table, DataAccessException e) {
-        if (!(e.getCause() instanceof PSQLException cause) || cause.getServerErrorMessage() == null) {
+    private static Optional<NotSaved> refusal(StoredTable table, Throwable e) {
+        if (!(e instanceof PSQLException cause) || cause.getServerErrorMessage() == null) {
             return Optional.empty();
         }
         var message = cause.getServerErrorMessage();
@@ -100,7 +100,7 @@ public final class Records {
                 .or(() -> Optional.ofNullable(message.getConstraint())
                         .flatMap(constraint -> TableSql.columnOf(table, constraint))
                         .map(Column::name));
-        return switch (e.sqlState()) {
+        return switch (cause.getSQLState()) {
             case "23505" -> Optional.of(new NotSaved(NotSaved.Reason.NOT_UNIQUE, column));
             case "23502" -> Optional.of(new NotSaved(NotSaved.Reason.EMPTY, column));
             case "23514", "22003" -> Optional.of(new NotSaved(NotSaved.Reason.OUT_OF_RANGE, column));
@@ -186,7 +186,7 @@ public final class Records {
                 return after;
             });
         } catch (DataAccessException e) {
-            throw refusal(table, e).orElseThrow(() -> e);
+            throw refusal(table, e.getCause()).orElseThrow(() -> e);
         }
     }
 

@@ -1,96 +1,72 @@
 package weft.store.record;
 
-import static org.jooq.impl.DSL.cast;
-import static org.jooq.impl.DSL.val;
-
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Map;
-import java.util.Optional;
-import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jooq.DSLContext;
-import org.jooq.QueryPart;
-import org.jooq.Record;
-import org.jooq.ResultQuery;
 import org.jooq.impl.DSL;
-import org.jooq.impl.SQLDataType;
-import weft.core.table.Column;
 import weft.core.table.Table.Placement;
-import weft.core.value.Value;
-import weft.store.event.Changes;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
 
 /**
- * The save of a new entry as one statement: it takes the row number, writes the record, its history and its key, and
- * tells everybody. One statement is one trip to the database and, on its own, one transaction: all of it is kept or
- * none, and the counter's row is locked no longer than it must be.
+ * The save of new entries as one statement, for any number of them: it takes the row numbers, writes the records, their
+ * history and their keys, and tells everybody. One statement is one trip to the database and one transaction: all of it is
+ * kept or none, and the counter's row is locked no longer than it must be.
+ *
+ * <p>Its parameters are how many entries there are, then arrays with an element for each: the key or null, the hash of
+ * the body in hex or null, who enters it, the values as JSON, then the value of each column in its canonical spelling.
+ * It answers with the place of each entry in the arrays from 0, the record's identity and its row number.
  */
 final class SaveSql {
 
     private SaveSql() {}
 
-    static ResultQuery<Record> of(
-            DSLContext sql,
-            StoredTable table,
-            List<Column> columns,
-            Map<String, Value> values,
-            Optional<SaveKey> key,
-            String by) {
-        var parts = new ArrayList<QueryPart>();
-        parts.add(val(table.id()));
-        parts.add(DSL.table(table.sqlName()));
-        parts.add(val(by));
-        parts.add(cast(val(ValuesJson.write(ValuesJson.of(values))), SQLDataType.JSONB));
-        parts.add(val(Changes.payload(table)));
-        key.ifPresent(each -> {
-            parts.add(val(each.key()));
-            parts.add(val(each.bodyHash()));
-        });
-        int first = parts.size();
-        for (var column : columns) {
-            parts.add(DSL.name(column.name()));
-            parts.add(cast(val(ColumnSql.jdbc(values.get(column.name()))), ColumnSql.type(column)));
-        }
-        return sql.resultQuery(
-                text(table.definition().placement(), columns.size(), first, key.isPresent()),
-                parts.toArray(QueryPart[]::new));
-    }
-
-    private static String text(Placement placement, int columns, int first, boolean keyed) {
-        return "with " + numbered(placement)
-                + ", kept as (insert into {1} (_row, _version, _entered_by"
-                + each(columns, place -> ", {" + (first + 2 * place) + "}")
-                + ") select number, 1, {2}"
-                + each(columns, place -> ", {" + (first + 2 * place + 1) + "}")
-                + " from numbered returning _id, _row)"
+    static String of(DSLContext sql, StoredTable table) {
+        var columns = table.definition().columns();
+        var names = columns.stream()
+                .map(column -> ", " + sql.render(DSL.name(column.name())))
+                .collect(Collectors.joining());
+        var values = IntStream.range(0, columns.size())
+                .mapToObj(i -> ", cast(c" + i + " as "
+                        + ColumnSql.type(columns.get(i)).getCastTypeName(sql.configuration()) + ")")
+                .collect(Collectors.joining());
+        var arrays = IntStream.range(0, columns.size()).mapToObj(i -> ", c" + i).collect(Collectors.joining());
+        return "with many as (select cast(? as int) as count)"
+                + ", entry as (select ordinality - 1 as place, e.* from unnest("
+                + "cast(? as text[])" + ", cast(? as text[])".repeat(3 + columns.size())
+                + ") with ordinality as e(key, hash, by, after" + arrays + ", ordinality))"
+                + ", " + numbered(table)
+                + ", kept as (insert into " + sql.render(table.sqlName()) + " (_row, _version, _entered_by" + names
+                + ")"
+                + " select row_no, 1, by" + values + " from entry join numbered using (place) order by place"
+                + " returning _id, _row)"
+                + ", placed as (select place, _id, _row from kept join numbered on row_no = _row)"
                 + ", told as (insert into weft.history (table_id, record_id, row_no, version, action, by, after)"
-                + " select {0}, _id, _row, 1, 'saved', {2}, {3} from kept)"
-                + (keyed
-                        ? ", marked as (insert into weft.idempotency_key (key, table_id, body_hash, record_id, row_no)"
-                                + " select {5}, {0}, {6}, _id, _row from kept)"
-                        : "")
-                + " select _id, _row, pg_notify('weft', {4} || ' saved ' || _id || ' ' || _row) from kept";
+                + " select " + table.id() + ", _id, _row, 1, 'saved', by, cast(after as jsonb)"
+                + " from placed join entry using (place) order by place)"
+                + ", marked as (insert into weft.idempotency_key (key, table_id, body_hash, record_id, row_no)"
+                + " select key, " + table.id() + ", decode(hash, 'hex'), _id, _row"
+                + " from placed join entry using (place) where key is not null)"
+                + " select place, _id, _row, pg_notify('weft', '" + table.id() + " saved ' || _id || ' ' || _row)"
+                + " from placed order by place";
     }
 
-    /** The row number: of a freed row where the table fills those, else of the counter. */
-    private static String numbered(Placement placement) {
-        return switch (placement) {
-            case AFTER_LAST ->
-                "numbered as (update weft.row_counter set next_row = next_row + 1 where table_id = {0}"
-                        + " returning next_row - 1 as number)";
-            case FIRST_FREE ->
-                "freed as (delete from weft.free_row where table_id = {0} and row_no = (select row_no from weft.free_row"
-                        + " where table_id = {0} order by row_no limit 1 for update) returning row_no as number)"
-                        + ", counted as (update weft.row_counter set next_row = next_row + 1 where table_id = {0}"
-                        + " and not exists (select from freed) returning next_row - 1 as number)"
-                        + ", numbered as (select number from freed union all select number from counted)";
-        };
-    }
-
-    private static String each(int columns, IntFunction<String> part) {
-        return IntStream.range(0, columns).mapToObj(part).collect(Collectors.joining());
+    /** The row number of each place: of freed rows where the table fills those, else of the counter. */
+    private static String numbered(StoredTable table) {
+        var ofTable = " where table_id = " + table.id();
+        return table.definition().placement() == Placement.AFTER_LAST
+                ? "counted as (update weft.row_counter set next_row = next_row + (select count from many)" + ofTable
+                        + " returning next_row - (select count from many) as first)"
+                        + ", numbered as (select place, first + place as row_no from entry, counted)"
+                : "freed as (delete from weft.free_row" + ofTable + " and row_no in (select row_no from weft.free_row"
+                        + ofTable
+                        + " order by row_no limit (select count from many) for update) returning row_no)"
+                        + ", fresh as (select (select count from many) - (select count(*) from freed) as count)"
+                        + ", counted as (update weft.row_counter set next_row = next_row + (select count from fresh)"
+                        + ofTable
+                        + " returning next_row - (select count from many) as first)"
+                        + ", numbered as (select row_number() over (order by row_no) - 1 as place, row_no from freed"
+                        + " union all select place, first + place from entry, counted"
+                        + " where place >= (select count from many) - (select count from fresh))";
     }
 }

@@ -16,4 +16,10 @@ public record StoredTable(long id, Table definition) {
     public Name sqlName() {
         return DSL.name("records", definition.name());
     }
+
+    /** By identity alone, since it is looked up at every save. */
+    @Override
+    public int hashCode() {
+        return Long.hashCode(id);
+    }
 }

@@ -33,7 +33,7 @@ import weft.store.table.Tables;
 class ImportsTest {
 
     private final Tables tables = new Tables(TestDatabase.get().sql());
-    private final Records records = new Records(TestDatabase.get().sql());
+    private final Records records = new Records(TestDatabase.get());
     private final Imports imports = new Imports(
             TestDatabase.get().sql(), tables, new Forms(TestDatabase.get().sql()));
 

@@ -32,7 +32,7 @@ import weft.store.table.Tables;
 @ExtendWith(TestDatabase.class)
 class RecordsTest {
 
-    private final Records records = new Records(TestDatabase.get().sql());
+    private final Records records = new Records(TestDatabase.get());
 
     private StoredRecord save(StoredTable table, Map<String, Value> values) {
         return records.save(table, values, Optional.empty(), "tester");

@@ -1,0 +1,29 @@
+package weft.e2e.bench;
+
+import java.util.Set;
+import weft.e2e.Chromium;
+import weft.e2e.LocalWeft;
+
+/** Runs the benchmarks named, or all of them. */
+public final class Bench {
+
+    private Bench() {}
+
+    /** {@code entry}, {@code import} and {@code desk}, or nothing for all. */
+    public static void main(String... args) throws Exception {
+        var wanted = args.length == 0 ? Set.of("entry", "import", "desk") : Set.of(args);
+        try (var weft = new LocalWeft(true)) {
+            if (wanted.contains("entry")) {
+                EntryBench.run(weft);
+            }
+            if (wanted.contains("import")) {
+                ImportBench.run(weft);
+            }
+            if (wanted.contains("desk")) {
+                try (var chromium = new Chromium()) {
+                    DeskBench.run(weft, chromium);
+                }
+            }
+        }
+    }
+}

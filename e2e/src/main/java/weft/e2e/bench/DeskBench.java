@@ -1,0 +1,87 @@
+package weft.e2e.bench;
+
+import com.microsoft.playwright.Page;
+import java.util.List;
+import weft.e2e.Chromium;
+import weft.e2e.LocalWeft;
+
+/**
+ * What a keyer waits for: from a key to its paint, and from Enter to a clear form that takes the next key; on the demo's
+ * samples form and on its widest. The reference for a key is a bare text field on an empty page, in the same browser.
+ */
+final class DeskBench {
+
+    private static final int ENTRIES = 60;
+
+    /** Takes the time from each key to the end of the frame that paints it, as the page itself sees it. */
+    private static final String WATCH_KEYS = """
+            () => { window.keys = []; addEventListener("keydown", (e) => { const at = e.timeStamp;
+              requestAnimationFrame(() => { const c = new MessageChannel();
+                c.port1.onmessage = () => window.keys.push(performance.now() - at); c.port2.postMessage(0); }); }, true); }""";
+
+    private static final String WATCH_SAVES = """
+            () => { window.saves = []; addEventListener("keydown", (e) => { if (e.key !== "Enter") return; const at = e.timeStamp;
+              const first = document.querySelector(".form input"); const full = first.value;
+              const look = () => { if (first.value === "" && document.activeElement === first && full) window.saves.push(performance.now() - at);
+                else setTimeout(look, 1); }; look(); }, true); }""";
+
+    private DeskBench() {}
+
+    static void run(LocalWeft weft, Chromium chromium) {
+        Figures.heading("The Desk in the browser, milliseconds");
+        Figures.line("%-42s %8s %8s %12s", "", "p50", "p95", "p95 to bare");
+        var bare = chromium.page(weft.url());
+        bare.setContent("<input autofocus>");
+        bare.locator("input").focus();
+        bare.evaluate(WATCH_KEYS);
+        bare.keyboard().type("QB-03 stepping stones ".repeat(30));
+        double reference = print("key to paint, bare text field", figures(bare, "keys"), 0);
+
+        var samples = open(weft, chromium, "samples");
+        samples.evaluate(WATCH_KEYS);
+        samples.evaluate(WATCH_SAVES);
+        for (int i = 0; i < ENTRIES; i++) {
+            type(samples, "QB-03", "Stepping stones", "quill", "2026-08-01", "930", "odile marsh");
+            samples.keyboard().press("Enter");
+            samples.waitForFunction("n => window.saves.length > n", i);
+        }
+        print("key to paint, samples (15 fields)", figures(samples, "keys"), reference);
+        print("save to ready, samples", figures(samples, "saves"), 0);
+
+        var survey = open(weft, chromium, "habitat_survey");
+        survey.evaluate(WATCH_KEYS);
+        type(survey, "R-151", "2026-08-01", "930");
+        survey.keyboard().type("Odile Marsh ".repeat(20));
+        print("key to paint, habitat survey (44 fields)", figures(survey, "keys"), reference);
+    }
+
+    private static Page open(LocalWeft weft, Chromium chromium, String form) {
+        var page = chromium.page(weft.url());
+        page.navigate("/desk/" + form);
+        page.waitForFunction("() => document.activeElement?.id?.startsWith('field-')");
+        return page;
+    }
+
+    private static void type(Page page, String... fields) {
+        for (int i = 0; i < fields.length; i++) {
+            if (i > 0) {
+                page.keyboard().press("Tab");
+            }
+            page.keyboard().type(fields[i]);
+        }
+    }
+
+    private static double[] figures(Page page, String name) {
+        page.waitForTimeout(200);
+        var all = (List<?>) page.evaluate("() => window." + name);
+        return all.stream().mapToDouble(each -> ((Number) each).doubleValue()).toArray();
+    }
+
+    private static double print(String what, double[] figures, double reference) {
+        double p95 = Figures.percentile(figures, 95);
+        Figures.line(
+                "%-42s %8.1f %8.1f %12s",
+                what, Figures.percentile(figures, 50), p95, reference == 0 ? "" : "%.2f".formatted(p95 / reference));
+        return p95;
+    }
+}
