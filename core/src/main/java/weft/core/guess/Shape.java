@@ -49,7 +49,7 @@ enum Shape {
     private static final Pattern DIGIT_DATE =
             Pattern.compile("([0-9]{1,2})([/.-])([0-9]{1,2})\\2(?:[0-9]{4}|[0-9]{2})");
 
-    /** Every shape that the cell has. */
+    /** Every shape that the cell has. What a cell is made of rules most shapes out before any pattern is tried. */
     static Set<Shape> of(String text) {
         var shapes = EnumSet.noneOf(Shape.class);
         if (text.indexOf('\n') >= 0 || text.indexOf('\r') >= 0) {
@@ -59,24 +59,56 @@ enum Shape {
         if (text.length() > 40) {
             return shapes;
         }
-        if (YES_NO_WORD.matcher(text).matches()) {
-            shapes.add(YES_NO);
+        var made = Made.of(text);
+        if (made.digits() == 0) {
+            if (YES_NO_WORD.matcher(text).matches()) {
+                shapes.add(YES_NO);
+            }
+            return shapes;
         }
-        number(text, shapes);
-        if (CLOCK_TIME.matcher(text).matches()) {
+        if (made.letters() == 0) {
+            number(text, shapes);
+        }
+        boolean colon = text.indexOf(':') >= 0;
+        if (colon && CLOCK_TIME.matcher(text).matches()) {
             shapes.add(TIME);
         }
+        if (made.others() < 2 && made.letters() == 0) {
+            return shapes;
+        }
         date(text, DATE, DATE_MONTH_FIRST, DATE_DAY_FIRST, DATE_EITHER, shapes);
-        var withClock = WITH_CLOCK.matcher(text);
-        if (withClock.matches()) {
-            date(withClock.group(1), MOMENT, MOMENT_MONTH_FIRST, MOMENT_DAY_FIRST, MOMENT_EITHER, shapes);
+        if (colon) {
+            var withClock = WITH_CLOCK.matcher(text);
+            if (withClock.matches()) {
+                date(withClock.group(1), MOMENT, MOMENT_MONTH_FIRST, MOMENT_DAY_FIRST, MOMENT_EITHER, shapes);
+            }
         }
         return shapes;
     }
 
+    /** How many digits, letters and other characters a cell is made of. */
+    private record Made(int digits, int letters, int others) {
+        static Made of(String text) {
+            int digits = 0;
+            int letters = 0;
+            for (int at = 0; at < text.length(); at++) {
+                char c = text.charAt(at);
+                if (c >= '0' && c <= '9') {
+                    digits++;
+                } else if (Character.isLetter(c)) {
+                    letters++;
+                }
+            }
+            return new Made(digits, letters, text.length() - digits - letters);
+        }
+    }
+
     /** How many decimals a number of either sign has; 0 for anything else. */
     static int decimals(String text) {
-        if (!POINT_NUMBER.matcher(text).matches() && !COMMA_NUMBER.matcher(text).matches()) {
+        boolean sign = text.indexOf('.') >= 0 || text.indexOf(',') >= 0;
+        if (!sign
+                || !POINT_NUMBER.matcher(text).matches()
+                        && !COMMA_NUMBER.matcher(text).matches()) {
             return 0;
         }
         int last = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
@@ -87,12 +119,16 @@ enum Shape {
     private static void number(String text, Set<Shape> shapes) {
         if (ZERO_FIRST.matcher(text).matches()) {
             shapes.add(LEADING_ZERO);
+        } else if (WHOLE_NUMBER.matcher(text).matches()
+                && !PHONE_LIKE.matcher(text).matches()) {
+            shapes.add(WHOLE);
         } else if (PHONE_LIKE.matcher(text).matches()
                 && !ISO_DATE.matcher(text).matches()
                 && !DIGIT_DATE.matcher(text).matches()) {
             shapes.add(PHONE);
-        } else if (WHOLE_NUMBER.matcher(text).matches()) {
-            shapes.add(WHOLE);
+        }
+        if (text.indexOf('.') < 0 && text.indexOf(',') < 0) {
+            return;
         }
         var thousand = THOUSAND.matcher(text);
         if (thousand.matches()) {
