@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Form, Table } from "../api/client";
 import { useLiveTable } from "../api/live";
 import { nextRowQuery } from "../api/queries";
@@ -18,6 +18,10 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
   const sitting = useSitting(form);
   const next = useQuery(nextRowQuery(form.id)).data?.row;
   useLiveTable(table.name);
+  // The drawer takes room from below; the field one types in stays in view.
+  useEffect(() => {
+    if (rows) document.activeElement?.scrollIntoView({ block: "nearest" });
+  }, [rows]);
   const { entry, state } = sitting;
   useDeskKeys(form, sitting, {
     rows: () => setRows(!rows),

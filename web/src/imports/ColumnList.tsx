@@ -55,7 +55,7 @@ export function ColumnList({ columns, change }: Props) {
               <td className="w-32 px-3 py-1 font-mono text-[14px]">
                 {column.misfitCount > 0 && (
                   <span className="font-semibold text-madder">
-                    {column.misfitCount.toLocaleString("en")} cells
+                    {column.misfitCount.toLocaleString("en")} {column.misfitCount === 1 ? "cell" : "cells"}
                   </span>
                 )}
               </td>
@@ -78,7 +78,7 @@ function DayOrder({ column, choose }: { column: ColumnReport; choose: (order: st
         <label key={order} className="flex items-center gap-2">
           <input
             type="radio"
-            className="radio radio-sm"
+            className="radio radio-sm border-line-strong text-indigo"
             name={`order-${column.name}`}
             checked={column.dayOrder === order}
             onChange={() => choose(order as string)}

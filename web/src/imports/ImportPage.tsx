@@ -38,7 +38,7 @@ export function ImportPage() {
           {look.isPending ? "Looking through every cell…" : ""}
         </span>
       </header>
-      <div className="grid min-h-0 content-start gap-4 overflow-auto p-5">
+      <div className="flex min-h-0 flex-col gap-4 overflow-auto p-5 [&>*]:flex-none">
         <Trouble error={report.error ?? look.error} />
         {report.data && (
           <>

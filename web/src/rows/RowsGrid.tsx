@@ -119,5 +119,5 @@ function width(column: Column): string {
     yesno: 70,
     whole: 90,
   };
-  return `${Math.max(Math.min(title, 220), value[column.type ?? ""] ?? 130)}px`;
+  return `${Math.max(Math.min(title, 220), value[column.type ?? ""] ?? 150)}px`;
 }

@@ -39,6 +39,11 @@ final class Numbers {
                 : Optional.empty();
     }
 
+    /** Whether a number is typed so plainly that reading it back would say nothing new. */
+    static boolean plain(String typed) {
+        return typed.matches("-?[0-9]*[.,]?[0-9]*");
+    }
+
     private static String swapped(String text) {
         return text.replace(',', '\0').replace('.', ',').replace('\0', '.');
     }

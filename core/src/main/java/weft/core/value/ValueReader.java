@@ -181,7 +181,7 @@ public final class ValueReader {
                         ? bare.setScale(kind.scale().getAsInt())
                         : bare.scale() < 0 ? bare.setScale(0) : bare);
         var plain = bare.toPlainString();
-        return new Read(value, typed.isEmpty() || typed.equals(number.toPlainString()) ? "" : plain);
+        return new Read(value, typed.isEmpty() || Numbers.plain(typed) ? "" : plain);
     }
 
     private Reading date(String text) {

@@ -122,7 +122,10 @@ final class EntryBench {
         return new Saver() {
             @Override
             public void save() throws IOException {
-                int status = server.post("/api/forms/bench_samples/records", BODY, UUID.randomUUID().toString());
+                int status = server.post(
+                        "/api/forms/bench_samples/records",
+                        BODY,
+                        UUID.randomUUID().toString());
                 if (status != 201) {
                     throw new IOException("A save was answered with " + status + ".");
                 }

@@ -32,8 +32,9 @@ final class KeepAlive implements AutoCloseable {
     /** Posts JSON and says the status of the answer. */
     int post(String path, String body, String idempotencyKey) throws IOException {
         var bytes = body.getBytes(StandardCharsets.UTF_8);
-        var request = "POST " + path + " HTTP/1.1\r\nHost: " + server.getHost() + "\r\nContent-Type: application/json\r\nContent-Length: "
-                + bytes.length + "\r\nIdempotency-Key: " + idempotencyKey + "\r\n\r\n" + body;
+        var request = "POST " + path + " HTTP/1.1\r\nHost: " + server.getHost()
+                + "\r\nContent-Type: application/json\r\nContent-Length: " + bytes.length + "\r\nIdempotency-Key: "
+                + idempotencyKey + "\r\n\r\n" + body;
         out.write(request.getBytes(StandardCharsets.UTF_8));
         int status = Integer.parseInt(line().substring(9, 12));
         int length = -1;

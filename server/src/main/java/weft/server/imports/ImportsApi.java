@@ -37,6 +37,7 @@ import weft.store.imports.Imports.Brought;
 import weft.store.imports.Imports.OnMisfit;
 import weft.store.imports.Look;
 import weft.store.imports.Misfit;
+import weft.store.record.ValuesJson;
 
 /** A file is brought in, looked at with these or those column types, and loaded into a table of its own. */
 @RestController
@@ -275,9 +276,7 @@ class ImportsApi {
                 columns,
                 misfits(look, ""),
                 look.preview().stream()
-                        .map(row -> row.stream()
-                                .<Object>map(value -> value.isEmpty() ? null : value.plain())
-                                .toList())
+                        .map(row -> row.stream().map(ValuesJson::of).toList())
                         .toList());
     }
 

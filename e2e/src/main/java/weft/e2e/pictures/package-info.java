@@ -1,0 +1,2 @@
+/** The pictures of the documents, taken anew from the demo. */
+package weft.e2e.pictures;
