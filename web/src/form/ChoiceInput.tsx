@@ -42,7 +42,8 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
             role="combobox"
             aria-expanded={open}
             placeholder="choose or type"
-            onBlur={() => setOpen(false)}
+            // Moving through the list tells the input that it lost focus; it keeps it all the same.
+            onBlur={() => document.activeElement?.id !== id && setOpen(false)}
             onKeyDown={(e) => {
               if (e.key === "ArrowDown" && !open) setOpen(true);
               if (e.key === "Escape" || e.key === "Tab") setOpen(false);

@@ -31,6 +31,8 @@ class FirstStoryTest {
     }
 
     private void bring(String name, String text) {
+        // From the first listener on, the browser hands its file choosers over.
+        page.onFileChooser(_ -> {});
         page.navigate("/tables/new");
         var choose = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Choose a file"));
         choose.focus();
