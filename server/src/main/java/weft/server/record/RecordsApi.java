@@ -192,7 +192,11 @@ class RecordsApi {
             @PathVariable String form,
             @RequestParam(required = false) Long after,
             @RequestParam(defaultValue = "50") int limit,
-            @RequestParam(defaultValue = "row") String sort) {
+            @RequestParam(defaultValue = "row") String sort,
+            @RequestParam(required = false) String where) {
+        if (where != null) {
+            throw Problem.malformed("Records can be paged by row only; leave out where.");
+        }
         var table = forms.published(form).table();
         var from = after == null ? OptionalLong.empty() : OptionalLong.of(after);
         return RecordPage.of(records, table, from, limit, sort, tables.rows(table));
