@@ -107,7 +107,7 @@ export function useSitting(form: Form) {
     say({ text: "", tone: "" });
   }, [turn]);
 
-  /** Opens a stopped entry from the tray, keeping what stands in the form by saving nothing and asking for room. */
+  /** Opens a stopped entry from the tray, unless another one stands in the form. */
   const reopen = useCallback(
     (stopped: Outgoing) => {
       if (entry.blank) bringBack(stopped);

@@ -15,7 +15,7 @@ import weft.core.value.Value;
 import weft.store.table.StoredTable;
 
 /** Writes many new records through PostgreSQL's COPY, in its text format, numbering their rows from 1. */
-final class CopyRows {
+final class CopyRows implements AutoCloseable {
 
     private static final int BUFFER = 64 * 1024;
 
@@ -62,6 +62,14 @@ final class CopyRows {
         flush();
         copy.endCopy();
         return row;
+    }
+
+    /** Breaks the writing off unless it was ended; the connection can't be used for anything else before. */
+    @Override
+    public void close() throws SQLException {
+        if (copy.isActive()) {
+            copy.cancelCopy();
+        }
     }
 
     private void flush() {

@@ -216,16 +216,15 @@ public final class Imports {
             long rows = within.connectionResult(connection -> {
                 var names =
                         columns.stream().map(column -> column.column().name()).toList();
-                var copy = new CopyRows(connection, stored, names, by);
                 var reader = new RowReader(columns, file.columns().size());
                 long[] loaded = {0};
-                eachRow(file.id(), row -> {
-                    copy.write(reader.read(row, misfits));
-                    if (++loaded[0] % PROGRESS_EVERY == 0) {
-                        tellProgress(file.id(), loaded[0]);
-                    }
-                });
-                try {
+                try (var copy = new CopyRows(connection, stored, names, by)) {
+                    eachRow(file.id(), row -> {
+                        copy.write(reader.read(row, misfits));
+                        if (++loaded[0] % PROGRESS_EVERY == 0) {
+                            tellProgress(file.id(), loaded[0]);
+                        }
+                    });
                     return copy.end();
                 } catch (SQLException e) {
                     throw "23505".equals(e.getSQLState()) ? doubled(stored, e) : e;
@@ -281,7 +280,7 @@ public final class Imports {
                 .fetchOptional(row -> new Progress(row.value1(), row.value2()));
     }
 
-    /** Gives a file up: a load of it that is under way stops, and it is forgotten. */
+    /** Stops the load of a file that is under way. The file stays until it is loaded after all or forgotten. */
     public void giveUp(String id) {
         sql.update(IMPORT).set(IMPORT.STOPPED, true).where(IMPORT.ID.eq(id)).execute();
     }

@@ -11,9 +11,11 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.concurrent.Executors;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -122,7 +124,7 @@ class ImportsTest {
     }
 
     @Test
-    void aLoadThatIsGivenUpOrFailsLeavesNothing() {
+    void aLoadThatFailsLeavesNothing() {
         var rows = IntStream.range(0, 5_000).mapToObj(i -> "S" + i % 4_999).collect(Collectors.joining("\n"));
         var file = bring("code\n" + rows);
         var code = file.columns().getFirst().column();
@@ -137,13 +139,33 @@ class ImportsTest {
                 code.max(),
                 List.of(),
                 code.usualLength());
-        var table = new Table("given_up", "x", List.of(unique), Table.Placement.AFTER_LAST);
+        var table = new Table("doubled", "x", List.of(unique), Table.Placement.AFTER_LAST);
         assertThatThrownBy(
                         () -> imports.load(file, table, file.columns(), OnMisfit.STOP, Conventions.DEFAULT, "tester"))
                 .isInstanceOf(Faults.class)
                 .hasMessageContaining("Two rows have the same value in Code");
-        assertThat(tables.find("given_up")).isEmpty();
+        assertThat(tables.find("doubled")).isEmpty();
         assertThat(imports.find(file.id())).isPresent();
+    }
+
+    @Test
+    @Timeout(60)
+    void aLoadThatIsGivenUpLeavesNothingAndCanBeStartedAgain() throws Exception {
+        var file = imports.bring(
+                "long.csv",
+                new SequenceInputStream(
+                        new ByteArrayInputStream("code,day\n".getBytes(StandardCharsets.UTF_8)),
+                        new Repeated("x,2026-08-01\n".getBytes(StandardCharsets.UTF_8), 200_000)));
+        try (var threads = Executors.newSingleThreadExecutor()) {
+            var load = threads.submit(() -> load(file, "given_up", OnMisfit.STOP));
+            while (imports.progress(file.id()).orElseThrow().loaded() == 0) {
+                Thread.sleep(1);
+            }
+            imports.giveUp(file.id());
+            assertThatThrownBy(load::get).hasCauseInstanceOf(Imports.GivenUp.class);
+        }
+        assertThat(tables.find("given_up")).isEmpty();
+        assertThat(load(file, "given_up", OnMisfit.STOP).rows()).isEqualTo(200_000);
     }
 
     @Test
