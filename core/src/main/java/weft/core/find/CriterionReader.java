@@ -68,6 +68,33 @@ public final class CriterionReader {
         }
     }
 
+    /**
+     * What text that may be in any field asks of that column: text has it in it, a list's choices have, numbers, dates and
+     * times are it. Empty when the column cannot hold it.
+     */
+    public Optional<Criterion> anywhere(Column column, String typed) {
+        var text = typed.strip();
+        try {
+            return switch (column.type()) {
+                case TEXT, LONGTEXT -> Optional.of(Like.having(text));
+                case CHOICE -> {
+                    var found = column.choices().stream()
+                            .filter(choice -> matches(Like.having(text), choice))
+                            .<Criterion>map(choice -> new Is(new Value.Text(choice)))
+                            .toList();
+                    yield found.isEmpty() ? Optional.empty() : Optional.of(new Any(found));
+                }
+                case YESNO -> Optional.empty();
+                case WHOLE, DECIMAL, DATE, TIME, DATETIME ->
+                    Optional.of(span(column, text))
+                            .filter(span -> !span.after(span))
+                            .map(Span::itself);
+            };
+        } catch (Unreadable cannotBeThere) {
+            return Optional.empty();
+        }
+    }
+
     private Criterion any(Column column, Tokens tokens) {
         return joined(tokens, "or", part -> all(column, part), Any::new);
     }

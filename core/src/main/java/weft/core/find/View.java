@@ -10,25 +10,32 @@ import weft.core.table.Column;
  * Which records are in view, and in what order.
  *
  * @param conditions what is asked of columns; a record in view matches all of them
- * @param anywhere text that must be in one of the searched columns
- * @param searched the columns in which that text may be
+ * @param anywhere what is asked of all shown columns at once, or empty
  */
-public record View(List<Condition> conditions, Optional<String> anywhere, List<Column> searched, Sort sort) {
+public record View(List<Condition> conditions, Optional<Anywhere> anywhere, Sort sort) {
 
     public View {
         conditions = List.copyOf(conditions);
-        searched = List.copyOf(searched);
     }
 
     /** What is asked of one column. {@code label} names the column as people know it. */
     public record Condition(Column column, String label, Criterion criterion) {}
 
-    /** Every record, by row. */
-    public static final View ALL = new View(List.of(), Optional.empty(), List.of(), Sort.BY_ROW);
+    /**
+     * What is asked of several columns at once: a record in view matches one of them at least.
+     *
+     * @param text as it was typed
+     * @param conditions empty when no column can hold it; then nothing matches
+     */
+    public record Anywhere(String text, List<Condition> conditions) {
+        public Anywhere {
+            conditions = List.copyOf(conditions);
+        }
+    }
 
     /** Every record, in that order. */
     public static View all(Sort sort) {
-        return new View(List.of(), Optional.empty(), List.of(), sort);
+        return new View(List.of(), Optional.empty(), sort);
     }
 
     /** Whether every record of the table is in view. */
@@ -42,7 +49,7 @@ public record View(List<Condition> conditions, Optional<String> anywhere, List<C
                         conditions.stream()
                                 .map(condition -> condition.label() + " "
                                         + condition.criterion().words()),
-                        anywhere.stream().map(text -> "“" + text + "” in any field"))
+                        anywhere.stream().map(asked -> "“" + asked.text() + "” in any field"))
                 .collect(Collectors.joining(", and "));
     }
 }

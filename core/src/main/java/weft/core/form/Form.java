@@ -3,6 +3,7 @@ package weft.core.form;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import weft.core.find.Sort;
 import weft.core.value.Conventions;
 
 /**
@@ -13,6 +14,8 @@ import weft.core.value.Conventions;
  * @param table the name of the table it writes to
  * @param conventions how its people write dates and numbers
  * @param enter what the Enter key does
+ * @param leaving what happens to a changed record when one moves on
+ * @param order the order in which its records first come
  * @param density how close its lines stand
  * @param sections its fields in tab order, in groups
  */
@@ -22,6 +25,8 @@ public record Form(
         String table,
         Conventions conventions,
         Enter enter,
+        Leaving leaving,
+        Sort order,
         Density density,
         List<Section> sections) {
 
@@ -35,6 +40,14 @@ public record Form(
         SAVES,
         /** Moves to the next field, and saves from the last. */
         MOVES_ON
+    }
+
+    /** What happens to a changed record when one moves on to another. */
+    public enum Leaving {
+        /** It is saved first. */
+        SAVES,
+        /** One is asked whether to save it. */
+        ASKS
     }
 
     /** How close the lines of a form stand. */

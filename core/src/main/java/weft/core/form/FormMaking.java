@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import weft.core.find.Sort;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form.Section;
 import weft.core.table.Column;
@@ -36,7 +37,16 @@ public final class FormMaking {
                                 .map(column -> field(column))
                                 .toList())))
                 .toList();
-        return new Form(id, table.title(), table.name(), conventions, Form.Enter.SAVES, Form.Density.REGULAR, sections);
+        return new Form(
+                id,
+                table.title(),
+                table.name(),
+                conventions,
+                Form.Enter.SAVES,
+                Form.Leaving.SAVES,
+                Sort.BY_ROW,
+                Form.Density.REGULAR,
+                sections);
     }
 
     private record Group(String title, List<Column> columns) {}

@@ -35,6 +35,11 @@ public enum ColumnType {
         return Arrays.stream(values()).filter(type -> type.wire().equals(wire)).findFirst();
     }
 
+    /** Whether its values are text as it was typed or chosen. */
+    public boolean isText() {
+        return this == TEXT || this == LONGTEXT || this == CHOICE;
+    }
+
     /** Whether values of this type are ordered, so that a least and a greatest value can be set. */
     public boolean hasRange() {
         return switch (this) {

@@ -60,8 +60,7 @@ class ViewTest {
                 List.of(
                         new View.Condition(site, "Site", new Criterion.Like(List.of("QB"), true, false)),
                         new View.Condition(site, "Remark", new Criterion.Not(new Criterion.Empty()))),
-                Optional.of("perch"),
-                List.of(site),
+                Optional.of(new View.Anywhere("perch", List.of())),
                 Sort.BY_ROW);
         assertThat(view.words()).isEqualTo("Site begins with QB, and Remark is filled, and “perch” in any field");
     }

@@ -19,6 +19,7 @@ import java.util.Random;
 import java.util.stream.Stream;
 import weft.core.form.Field;
 import weft.core.form.Field.Widget;
+import weft.core.find.Sort;
 import weft.core.form.Form;
 import weft.core.form.Form.Section;
 import weft.core.table.Table;
@@ -71,6 +72,8 @@ final class Samples {
                 "samples",
                 Conventions.DEFAULT,
                 Form.Enter.SAVES,
+                Form.Leaving.SAVES,
+                Sort.BY_ROW,
                 Form.Density.REGULAR,
                 List.of(
                         new Section(

@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.Locale;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import weft.core.find.Sort;
 import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.form.Form.Section;
@@ -29,6 +30,12 @@ public final class FormJson {
         document.put("dayOrder", wire(form.conventions().dayOrder()));
         document.put("decimalSign", wire(form.conventions().decimalSign()));
         document.put("enter", wire(form.enter()));
+        document.put("leaving", wire(form.leaving()));
+        var order = document.putArray("order");
+        form.order()
+                .levels()
+                .forEach(
+                        level -> order.addObject().put("column", level.column()).put("down", level.down()));
         document.put("density", wire(form.density()));
         var sections = document.putArray("sections");
         for (var section : form.sections()) {
@@ -62,8 +69,17 @@ public final class FormJson {
                         constant(DayOrder.class, document.get("dayOrder")),
                         constant(DecimalSign.class, document.get("decimalSign"))),
                 constant(Form.Enter.class, document.get("enter")),
+                document.has("leaving") ? constant(Form.Leaving.class, document.get("leaving")) : Form.Leaving.SAVES,
+                Sort.by(document.path("order")
+                        .valueStream()
+                        .map(FormJson::level)
+                        .toList()),
                 constant(Form.Density.class, document.get("density")),
                 document.get("sections").valueStream().map(FormJson::section).toList());
+    }
+
+    private static Sort.Level level(JsonNode level) {
+        return new Sort.Level(level.get("column").asString(), level.path("down").asBoolean(false));
     }
 
     private static Section section(JsonNode section) {

@@ -122,6 +122,19 @@ public final class Forms {
                 .fetchOptional(row -> new Document(row.value1(), row.value2().data()));
     }
 
+    /** The latest published forms on a table. */
+    public List<Form> publishedOn(String table) {
+        return sql.select(FORM_VERSION.DOCUMENT)
+                .from(FORM)
+                .join(TABLE_DEF)
+                .on(TABLE_DEF.ID.eq(FORM.TABLE_ID))
+                .join(FORM_VERSION)
+                .on(FORM_VERSION.FORM_ID.eq(FORM.ID))
+                .and(FORM_VERSION.VERSION.eq(FORM.PUBLISHED_VERSION))
+                .where(TABLE_DEF.NAME.eq(table))
+                .fetch(row -> FormJson.read(row.value1().data()));
+    }
+
     /**
      * Puts a new working copy in place of the one of that revision.
      *

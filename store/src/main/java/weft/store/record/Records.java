@@ -8,10 +8,8 @@ import static weft.store.schema.Tables.ROW_COUNTER;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.OffsetDateTime;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -20,10 +18,8 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
-import org.jooq.Record;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
-import org.postgresql.util.PSQLException;
 import weft.core.entry.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Table.Placement;
@@ -59,7 +55,7 @@ public final class Records {
         } catch (SQLException e) {
             // Whatever it was that failed, a save done before under this key is the answer.
             return key.flatMap(each -> savedBefore(table, each))
-                    .orElseThrow(() -> refusal(table, e)
+                    .orElseThrow(() -> Refusal.of(table, e)
                             .<RuntimeException>map(Function.identity())
                             .orElseGet(() -> new DataAccessException("save", e)));
         }
@@ -91,23 +87,6 @@ public final class Records {
                 });
     }
 
-    private static Optional<NotSaved> refusal(StoredTable table, Throwable e) {
-        if (!(e instanceof PSQLException cause) || cause.getServerErrorMessage() == null) {
-            return Optional.empty();
-        }
-        var message = cause.getServerErrorMessage();
-        var column = Optional.ofNullable(message.getColumn())
-                .or(() -> Optional.ofNullable(message.getConstraint())
-                        .flatMap(constraint -> TableSql.columnOf(table, constraint))
-                        .map(Column::name));
-        return switch (cause.getSQLState()) {
-            case "23505" -> Optional.of(new NotSaved(NotSaved.Reason.NOT_UNIQUE, column));
-            case "23502" -> Optional.of(new NotSaved(NotSaved.Reason.EMPTY, column));
-            case "23514", "22003" -> Optional.of(new NotSaved(NotSaved.Reason.OUT_OF_RANGE, column));
-            default -> Optional.empty();
-        };
-    }
-
     /** The row number that the next new entry would get now. */
     public long nextRow(StoredTable table) {
         var counter = sql.select(ROW_COUNTER.NEXT_ROW)
@@ -127,29 +106,10 @@ public final class Records {
 
     /** The record of that identity, or empty. */
     public Optional<StoredRecord> find(StoredTable table, long id) {
-        return sql.select(fields(table))
+        return sql.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
-                .fetchOptional(row -> stored(table, row));
-    }
-
-    /**
-     * Records in the order of their rows.
-     *
-     * @param after the row number after which the page begins; before which, when it goes downwards
-     * @param down whether it goes from the last row to the first
-     * @param limit how many records at most
-     */
-    public List<StoredRecord> page(StoredTable table, OptionalLong after, boolean down, int limit) {
-        var within = after.isEmpty()
-                ? DSL.noCondition()
-                : down ? TableSql.ROW.lt(after.getAsLong()) : TableSql.ROW.gt(after.getAsLong());
-        return sql.select(fields(table))
-                .from(DSL.table(table.sqlName()))
-                .where(within)
-                .orderBy(down ? TableSql.ROW.desc() : TableSql.ROW.asc())
-                .limit(limit)
-                .fetch(row -> stored(table, row));
+                .fetchOptional(row -> RecordRows.of(table, row));
     }
 
     /**
@@ -178,15 +138,15 @@ public final class Records {
                         .where(TableSql.ID.eq(id))
                         .execute();
                 var after = inner.dsl()
-                        .select(fields(table))
+                        .select(RecordRows.fields(table))
                         .from(DSL.table(table.sqlName()))
                         .where(TableSql.ID.eq(id))
-                        .fetchSingle(row -> stored(table, row));
+                        .fetchSingle(row -> RecordRows.of(table, row));
                 tell(inner.dsl(), table, "changed", by, before, Optional.of(after));
                 return after;
             });
         } catch (DataAccessException e) {
-            throw refusal(table, e.getCause()).orElseThrow(() -> e);
+            throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
         }
     }
 
@@ -212,11 +172,11 @@ public final class Records {
     }
 
     private StoredRecord latest(DSLContext within, StoredTable table, long id, int version) {
-        var now = within.select(fields(table))
+        var now = within.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
                 .forUpdate()
-                .fetchOptional(row -> stored(table, row));
+                .fetchOptional(row -> RecordRows.of(table, row));
         return now.filter(record -> record.version() == version).orElseThrow(() -> new Stale(now));
     }
 
@@ -267,18 +227,5 @@ public final class Records {
     @SuppressWarnings("unchecked") // Both sides are of the column's type.
     private static Condition sameValue(Column column, Value value) {
         return ((Field<Object>) ColumnSql.of(column)).eq((Field<Object>) ColumnSql.bound(column, value));
-    }
-
-    private static List<Field<?>> fields(StoredTable table) {
-        var fields = new ArrayList<Field<?>>(List.of(TableSql.ID, TableSql.ROW, TableSql.VERSION));
-        table.definition().columns().forEach(column -> fields.add(ColumnSql.of(column)));
-        return fields;
-    }
-
-    private static StoredRecord stored(StoredTable table, Record row) {
-        var values = new LinkedHashMap<String, Value>();
-        table.definition().columns().forEach(column -> values.put(column.name(), ColumnSql.read(column, row)));
-        return new StoredRecord(
-                row.get(TableSql.ID), row.get(TableSql.ROW), row.get(TableSql.VERSION), ValuesJson.of(values));
     }
 }

@@ -4,9 +4,15 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
+import weft.core.table.Column;
 import weft.core.table.Table;
+import weft.core.value.Conventions;
+import weft.core.value.Kind;
+import weft.core.value.Reading;
 import weft.core.value.Value;
+import weft.core.value.ValueReader;
 
 /**
  * Values as JSON has them: whole numbers as numbers, decimals as strings so that they stay exact, dates and times as ISO
@@ -14,7 +20,9 @@ import weft.core.value.Value;
  */
 public final class ValuesJson {
 
-    private static final JsonMapper JSON = JsonMapper.shared();
+    private static final JsonMapper JSON = JsonMapper.builder()
+            .enable(DeserializationFeature.USE_LONG_FOR_INTS)
+            .build();
 
     private ValuesJson() {}
 
@@ -32,6 +40,29 @@ public final class ValuesJson {
             case Value.Whole(var number) -> number;
             case Value.YesNo(var yes) -> yes;
             case Value.Text _, Value.Decimal _, Value.Day _, Value.Hour _, Value.Moment _ -> value.plain();
+        };
+    }
+
+    /** The values that {@link #of(Map)} made members of; those of columns that are there no more are left out. */
+    static Map<String, Value> values(Map<String, Object> members, Table table) {
+        var values = new LinkedHashMap<String, Value>();
+        table.columns().stream()
+                .filter(column -> members.containsKey(column.name()))
+                .forEach(column -> values.put(column.name(), value(column, members.get(column.name()))));
+        return values;
+    }
+
+    private static Value value(Column column, Object member) {
+        return switch (member) {
+            case null -> Value.EMPTY;
+            case Boolean yes -> new Value.YesNo(yes);
+            case Number number -> new Value.Whole(number.longValue());
+            case String text when column.type().isText() -> new Value.Text(text);
+            default ->
+                ValueReader.ofStored(Conventions.DEFAULT).read(Kind.of(column.type()), member.toString())
+                                instanceof Reading.Read(var value, var _)
+                        ? value
+                        : Value.EMPTY;
         };
     }
 

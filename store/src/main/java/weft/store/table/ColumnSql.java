@@ -12,7 +12,6 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import org.jooq.DataType;
 import org.jooq.Field;
-import org.jooq.Record;
 import org.jooq.impl.SQLDataType;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
@@ -68,20 +67,18 @@ public final class ColumnSql {
         return inline(jdbc(value));
     }
 
-    /** The value of a column in a fetched record. */
-    public static Value read(Column column, Record row) {
-        var name = name(column.name());
-        if (row.get(name) == null) {
-            return Value.EMPTY;
-        }
-        return switch (column.type()) {
-            case TEXT, LONGTEXT, CHOICE -> new Value.Text(row.get(name, String.class));
-            case WHOLE -> new Value.Whole(row.get(name, Long.class));
-            case DECIMAL -> new Value.Decimal(row.get(name, BigDecimal.class));
-            case YESNO -> new Value.YesNo(row.get(name, Boolean.class));
-            case DATE -> new Value.Day(row.get(name, LocalDate.class));
-            case TIME -> new Value.Hour(row.get(name, LocalTime.class));
-            case DATETIME -> new Value.Moment(row.get(name, LocalDateTime.class));
+    /** The value of what a query fetched of a column; null is nothing. */
+    public static Value value(Object fetched) {
+        return switch (fetched) {
+            case null -> Value.EMPTY;
+            case String text -> new Value.Text(text);
+            case Long number -> new Value.Whole(number);
+            case BigDecimal number -> new Value.Decimal(number);
+            case Boolean yes -> new Value.YesNo(yes);
+            case LocalDate date -> new Value.Day(date);
+            case LocalTime time -> new Value.Hour(time);
+            case LocalDateTime at -> new Value.Moment(at);
+            default -> throw new IllegalArgumentException(fetched.getClass().getName());
         };
     }
 

@@ -7,6 +7,7 @@ import static org.jooq.impl.DSL.name;
 import static org.jooq.impl.DSL.primaryKey;
 import static org.jooq.impl.DSL.unique;
 
+import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -30,9 +31,14 @@ public final class TableSql {
     /** Counts the changes of a record, from 1. */
     public static final Field<Integer> VERSION = field(name("_version"), SQLDataType.INTEGER.nullable(false));
 
-    static final Field<?> ENTERED_AT = field(
+    /** When a record was entered. */
+    public static final Field<OffsetDateTime> ENTERED_AT = field(
             name("_entered_at"),
             SQLDataType.TIMESTAMPWITHTIMEZONE.nullable(false).defaultValue(currentOffsetDateTime()));
+
+    /** Who entered a record. */
+    public static final Field<String> ENTERED_BY =
+            field(name("_entered_by"), SQLDataType.VARCHAR(100).nullable(false));
 
     private static final String UNIQUE = "unique_";
     private static final String RANGE = "range_";
@@ -42,8 +48,7 @@ public final class TableSql {
 
     static List<Query> create(StoredTable table) {
         var columns = table.definition().columns();
-        var fields = new ArrayList<Field<?>>(List.of(ID, ROW, VERSION, ENTERED_AT));
-        fields.add(field(name("_entered_by"), SQLDataType.VARCHAR(100).nullable(false)));
+        var fields = new ArrayList<Field<?>>(List.of(ID, ROW, VERSION, ENTERED_AT, ENTERED_BY));
         fields.add(field(name("_changed_at"), SQLDataType.TIMESTAMPWITHTIMEZONE));
         fields.add(field(name("_changed_by"), SQLDataType.VARCHAR(100)));
         var constraints = new ArrayList<Constraint>();

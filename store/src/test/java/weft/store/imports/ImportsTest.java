@@ -10,7 +10,7 @@ import java.io.SequenceInputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
-import java.util.OptionalLong;
+import java.util.Optional;
 import java.util.concurrent.Executors;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -19,6 +19,8 @@ import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import weft.core.find.Sort;
+import weft.core.find.View;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Table;
@@ -26,6 +28,8 @@ import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
 import weft.store.TestDatabase;
+import weft.store.find.Cursor;
+import weft.store.find.Views;
 import weft.store.form.Forms;
 import weft.store.imports.Imports.OnMisfit;
 import weft.store.record.Records;
@@ -35,6 +39,8 @@ import weft.store.table.Tables;
 class ImportsTest {
 
     private final Tables tables = new Tables(TestDatabase.get().sql());
+    private final Views views =
+            new Views(TestDatabase.get(), new Tables(TestDatabase.get().sql()));
     private final Records records = new Records(TestDatabase.get());
     private final Imports imports = new Imports(
             TestDatabase.get().sql(), tables, new Forms(TestDatabase.get().sql()));
@@ -116,7 +122,12 @@ class ImportsTest {
         assertThat(tables.find("misfits")).isEmpty();
         var loaded = load(file, "misfits", OnMisfit.EMPTY);
         assertThat(loaded.rows()).isEqualTo(23);
-        assertThat(records.page(loaded.table(), OptionalLong.of(20), false, 3))
+        assertThat(views.page(
+                                loaded.table(),
+                                View.all(Sort.BY_ROW),
+                                Optional.of(Cursor.afterRow(20).wire()),
+                                3)
+                        .records())
                 .extracting(record -> record.values().get("count"))
                 .containsExactly(null, null, 5L);
         assertThat(records.nextRow(loaded.table())).isEqualTo(24);

@@ -23,9 +23,12 @@ import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import weft.core.find.Sort;
+import weft.core.find.View;
 import weft.core.value.Value;
 import weft.store.Given;
 import weft.store.TestDatabase;
+import weft.store.find.Views;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -92,9 +95,8 @@ class RecordsTest {
                         .mapToObj(i -> save(table, values("a", text("x" + i))))
                         .toList());
         var rows = new ArrayList<Long>();
-        for (var after = OptionalLong.empty(); rows.size() < 3_200; after = OptionalLong.of(rows.getLast())) {
-            records.page(table, after, false, 500).forEach(record -> rows.add(record.row()));
-        }
+        new Views(TestDatabase.get(), new Tables(TestDatabase.get().sql()))
+                .each(table, View.all(Sort.BY_ROW), record -> rows.add(record.row()));
         assertThat(rows)
                 .containsExactlyElementsOf(
                         LongStream.rangeClosed(1, 3_200).boxed().toList());
@@ -209,21 +211,6 @@ class RecordsTest {
                         "saved tester null {\"a\":\"x\"}",
                         "changed Odile {\"a\":\"x\"} {\"a\":\"y\"}",
                         "deleted Bram {\"a\":\"y\"} null");
-    }
-
-    @Test
-    void pagesGoBothWaysByRow() {
-        var table = Given.table("after-last", "a text");
-        IntStream.range(0, 7).forEach(i -> save(table, values("a", text("x"))));
-        assertThat(records.page(table, OptionalLong.of(3), false, 2))
-                .extracting(StoredRecord::row)
-                .containsExactly(4L, 5L);
-        assertThat(records.page(table, OptionalLong.of(3), true, 9))
-                .extracting(StoredRecord::row)
-                .containsExactly(2L, 1L);
-        assertThat(records.page(table, OptionalLong.empty(), true, 1))
-                .extracting(StoredRecord::row)
-                .containsExactly(7L);
     }
 
     @Test

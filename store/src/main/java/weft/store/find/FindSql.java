@@ -1,0 +1,140 @@
+package weft.store.find;
+
+import java.util.List;
+import java.util.Optional;
+import org.jooq.Condition;
+import org.jooq.Field;
+import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
+import weft.core.find.Criterion;
+import weft.core.find.View;
+import weft.core.table.Column;
+import weft.core.value.ColumnType;
+import weft.core.value.Value;
+import weft.store.table.ColumnSql;
+
+/**
+ * The SQL of what is asked of columns. Values stand in it as literals, so that PostgreSQL plans each question with what it
+ * knows of them.
+ */
+final class FindSql {
+
+    /** So much of a text is its key: what it is sorted by, and found by its beginning. */
+    private static final int KEY_LENGTH = 200;
+
+    private FindSql() {}
+
+    /** What every record in view fulfils. */
+    static Condition of(View view) {
+        var all = DSL.and(view.conditions().stream().map(FindSql::of).toArray(Condition[]::new));
+        return view.anywhere()
+                .map(anywhere -> all.and(
+                        anywhere.conditions().isEmpty()
+                                ? DSL.falseCondition()
+                                : DSL.or(anywhere.conditions().stream()
+                                        .map(FindSql::of)
+                                        .toArray(Condition[]::new))))
+                .orElse(all);
+    }
+
+    private static Condition of(View.Condition asked) {
+        return of(asked.column(), asked.criterion());
+    }
+
+    private static Condition of(Column column, Criterion criterion) {
+        return switch (criterion) {
+            case Criterion.Is(var value) -> is(column, value);
+            case Criterion.Within(var from, var to) -> within(column, from, to);
+            case Criterion.Like like -> like(column, like);
+            case Criterion.Empty() -> ColumnSql.of(column).isNull();
+            case Criterion.Not(Criterion.Empty()) -> ColumnSql.of(column).isNotNull();
+            case Criterion.Not(var inner) -> DSL.condition("({0}) is not true", of(column, inner));
+            case Criterion.Any(var criteria) ->
+                DSL.or(criteria.stream().map(each -> of(column, each)).toArray(Condition[]::new));
+            case Criterion.All(var criteria) ->
+                DSL.and(criteria.stream().map(each -> of(column, each)).toArray(Condition[]::new));
+        };
+    }
+
+    private static Condition is(Column column, Value value) {
+        var same = typed(column).eq(literal(column, ColumnSql.jdbc(value)));
+        return isText(column) ? same.and(key(column).eq(folded(left(literal(value.plain()))))) : same;
+    }
+
+    private static Condition within(Column column, Optional<Criterion.Bound> from, Optional<Criterion.Bound> to) {
+        var field = typed(column);
+        var above = from.map(bound -> {
+            var end = literal(column, ColumnSql.jdbc(bound.value()));
+            return bound.itself() ? field.ge(end) : field.gt(end);
+        });
+        var below = to.map(bound -> {
+            var end = literal(column, ColumnSql.jdbc(bound.value()));
+            return bound.itself() ? field.le(end) : field.lt(end);
+        });
+        return DSL.and(above.orElseGet(DSL::noCondition), below.orElseGet(DSL::noCondition));
+    }
+
+    private static Condition like(Column column, Criterion.Like like) {
+        var escaped = like.parts().stream()
+                .map(part -> part.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
+                .toList();
+        var pattern =
+                folded(literal((like.begins() ? "" : "%") + String.join("%", escaped) + (like.ends() ? "" : "%")));
+        boolean byKey = like.begins()
+                && !like.ends()
+                && like.parts().size() == 1
+                && like.parts().getFirst().length() < KEY_LENGTH / 2;
+        return DSL.condition("{0} like {1}", byKey ? key(column) : whole(column), pattern);
+    }
+
+    /** What a column's text is sorted by, and other values are themselves. Indexes are made on this very expression. */
+    static Field<Object> key(Column column) {
+        return isText(column)
+                ? untyped(DSL.field("{0} collate \"C\"", SQLDataType.CLOB, folded(left(ColumnSql.of(column)))))
+                : typed(column);
+    }
+
+    /** A column's whole text without case and accents. Indexes of its parts are made on this very expression. */
+    static Field<String> whole(Column column) {
+        return folded(ColumnSql.of(column));
+    }
+
+    static boolean isText(Column column) {
+        return column.type() == ColumnType.TEXT || column.type() == ColumnType.LONGTEXT;
+    }
+
+    /** A key as a literal, compared with {@link #key}. */
+    static Field<Object> keyLiteral(Column column, Object key) {
+        return isText(column) ? untyped(literal((String) key)) : literal(column, key);
+    }
+
+    private static Field<String> folded(Field<?> text) {
+        return DSL.field("weft.fold({0})", SQLDataType.CLOB, text);
+    }
+
+    private static Field<String> left(Field<?> text) {
+        return DSL.field("left({0}, {1})", SQLDataType.CLOB, text, DSL.inline(KEY_LENGTH));
+    }
+
+    private static Field<Object> typed(Column column) {
+        return untyped(ColumnSql.of(column));
+    }
+
+    private static Field<Object> literal(Column column, Object value) {
+        return untyped(DSL.inline(value, ColumnSql.type(column)));
+    }
+
+    private static Field<String> literal(String text) {
+        return DSL.inline(text, SQLDataType.CLOB);
+    }
+
+    @SuppressWarnings("unchecked") // Both sides of a comparison are of the column's type.
+    private static Field<Object> untyped(Field<?> field) {
+        return (Field<Object>) field;
+    }
+
+    /** The keys by which records are sorted, in order. */
+    static List<Field<Object>> keys(List<Column> columns) {
+        return columns.stream().map(FindSql::key).toList();
+    }
+}

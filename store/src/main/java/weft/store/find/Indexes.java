@@ -1,0 +1,160 @@
+package weft.store.find;
+
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.zip.CRC32;
+import javax.sql.DataSource;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import weft.core.table.Column;
+import weft.store.Database;
+import weft.store.form.Forms;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+
+/**
+ * Keeps the indexes by which the records of large tables are sorted and found: for each column that a published form
+ * shows, one on its values, and for text one more on its parts. They are built beside the entries that go on meanwhile;
+ * those that no form needs any longer are let go.
+ */
+public final class Indexes {
+
+    /** Below so many records none is felt, and each would only cost the inserts. */
+    public static final int FROM_ROWS = 5_000;
+
+    private static final Logger LOG = LoggerFactory.getLogger(Indexes.class);
+    private static final String VALUES = "values_";
+    private static final String PARTS = "parts_";
+    /** Makes the lock of this work another one than the locks of records. */
+    private static final long LOCK = 0x77656674L << 32;
+
+    private final DSLContext sql;
+    private final DataSource source;
+    private final Tables tables;
+    private final Forms forms;
+
+    public Indexes(Database database, Tables tables, Forms forms) {
+        this.sql = database.sql();
+        this.source = database.source();
+        this.tables = tables;
+        this.forms = forms;
+    }
+
+    /** Brings the indexes of every table up to what its forms need; one server at a time works on a table. */
+    public void keep() {
+        for (var listed : tables.list()) {
+            if (listed.rows() >= FROM_ROWS) {
+                tables.find(listed.name()).ifPresent(this::keep);
+            }
+        }
+    }
+
+    /** Brings the indexes of one table up to what its forms need, whatever its size. */
+    public void keep(StoredTable table) {
+        var needed = needed(table);
+        var there = there(table);
+        if (there.equals(needed.keySet().stream().sorted().toList())) {
+            return;
+        }
+        try (var connection = source.getConnection()) {
+            if (locked(connection, table, "pg_try_advisory_lock")) {
+                try {
+                    work(connection, table, needed, there(table));
+                } finally {
+                    locked(connection, table, "pg_advisory_unlock");
+                }
+            }
+        } catch (SQLException e) {
+            LOG.warn("indexes of table {} could not be built; they are tried again", table.id());
+        }
+    }
+
+    private void work(Connection connection, StoredTable table, Map<String, String> needed, List<String> there)
+            throws SQLException {
+        try (var statement = connection.createStatement()) {
+            // A build that was broken off leaves an index behind that is never used.
+            for (var name : broken(table)) {
+                statement.execute("drop index concurrently if exists records." + name);
+            }
+            for (var name : there) {
+                if (!needed.containsKey(name)) {
+                    statement.execute("drop index concurrently if exists records." + name);
+                }
+            }
+            for (var each : needed.entrySet()) {
+                if (!there.contains(each.getKey())) {
+                    statement.execute("create index concurrently if not exists " + each.getKey() + " on "
+                            + sql.render(table.sqlName()) + " " + each.getValue());
+                }
+            }
+            statement.execute("analyze " + sql.render(table.sqlName()));
+        }
+    }
+
+    private static boolean locked(Connection connection, StoredTable table, String how) throws SQLException {
+        try (var statement = connection.createStatement();
+                var answer = statement.executeQuery("select " + how + "(" + (LOCK + table.id()) + ")")) {
+            return answer.next() && answer.getBoolean(1);
+        }
+    }
+
+    /** What each index is made on, by its name. */
+    private Map<String, String> needed(StoredTable table) {
+        var shown = forms.publishedOn(table.definition().name()).stream()
+                .flatMap(form -> form.fields())
+                .map(field -> field.column())
+                .collect(Collectors.toSet());
+        var needed = new LinkedHashMap<String, String>();
+        for (var column : table.definition().columns()) {
+            if (shown.contains(column.name())) {
+                needed.put(named(VALUES, table, column), "((" + sql.render(FindSql.key(column)) + "), _row)");
+                if (FindSql.isText(column)) {
+                    needed.put(
+                            named(PARTS, table, column),
+                            "using gin ((" + sql.render(FindSql.whole(column)) + ") " + trigrams() + ")");
+                }
+            }
+        }
+        return needed;
+    }
+
+    /** The extension may stand in another schema, where an operator put it. */
+    private String trigrams() {
+        return sql.fetchSingle("select quote_ident(nspname) || '.gin_trgm_ops' from pg_extension"
+                        + " join pg_namespace n on n.oid = extnamespace where extname = 'pg_trgm'")
+                .get(0, String.class);
+    }
+
+    private static String named(String what, StoredTable table, Column column) {
+        var sum = new CRC32();
+        sum.update(column.name().getBytes(StandardCharsets.UTF_8));
+        return what + table.id() + "_" + Long.toHexString(sum.getValue());
+    }
+
+    private List<String> there(StoredTable table) {
+        return ours(table, true);
+    }
+
+    private List<String> broken(StoredTable table) {
+        return ours(table, false);
+    }
+
+    private List<String> ours(StoredTable table, boolean valid) {
+        return sql.fetch(
+                        "select c.relname from pg_index i join pg_class c on c.oid = i.indexrelid"
+                                + " where i.indrelid = {0}::regclass and i.indisvalid = {1}"
+                                + " and (c.relname like {2} or c.relname like {3}) order by c.relname collate \"C\"",
+                        DSL.inline(sql.render(table.sqlName())),
+                        DSL.inline(valid),
+                        DSL.inline(VALUES.replace("_", "\\_") + table.id() + "\\_%"),
+                        DSL.inline(PARTS.replace("_", "\\_") + table.id() + "\\_%"))
+                .getValues(0, String.class);
+    }
+}

@@ -1,0 +1,69 @@
+package weft.store.find;
+
+import static weft.store.schema.Tables.KEPT_FIND;
+
+import java.util.List;
+import org.jooq.DSLContext;
+import org.jooq.JSONB;
+import org.jooq.impl.DSL;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Finds that were given a name, kept with their form. */
+public final class KeptFinds {
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+    private static final int MOST = 200;
+
+    private final DSLContext sql;
+
+    public KeptFinds(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /**
+     * A find under a name.
+     *
+     * @param where what is asked, each as {@code column:criterion}
+     * @param any what is asked of any field, or the empty string
+     * @param sort the order, as {@link weft.core.find.Sort#wire()} spells it
+     */
+    public record Kept(String name, List<String> where, String any, String sort) {}
+
+    private record Asked(List<String> where, String any, String sort) {}
+
+    /** Every find kept with a form, by name. */
+    public List<Kept> of(String form) {
+        return sql.select(KEPT_FIND.NAME, KEPT_FIND.ASKED)
+                .from(KEPT_FIND)
+                .where(KEPT_FIND.FORM_ID.eq(form))
+                .orderBy(DSL.lower(KEPT_FIND.NAME))
+                .limit(MOST)
+                .fetch(row -> {
+                    var asked = JSON.readValue(row.value2().data(), new TypeReference<Asked>() {});
+                    return new Kept(row.value1(), asked.where(), asked.any(), asked.sort());
+                });
+    }
+
+    /** Keeps a find; one of the same name gives way to it. */
+    public void keep(String form, Kept find, String by) {
+        var asked = JSONB.valueOf(JSON.writeValueAsString(new Asked(find.where(), find.any(), find.sort())));
+        sql.insertInto(KEPT_FIND)
+                .set(KEPT_FIND.FORM_ID, form)
+                .set(KEPT_FIND.NAME, find.name())
+                .set(KEPT_FIND.ASKED, asked)
+                .set(KEPT_FIND.BY, by)
+                .onDuplicateKeyUpdate()
+                .set(KEPT_FIND.ASKED, asked)
+                .set(KEPT_FIND.BY, by)
+                .execute();
+    }
+
+    /** Forgets a find. */
+    public void forget(String form, String name) {
+        sql.deleteFrom(KEPT_FIND)
+                .where(KEPT_FIND.FORM_ID.eq(form))
+                .and(KEPT_FIND.NAME.eq(name))
+                .execute();
+    }
+}

@@ -1,0 +1,94 @@
+package weft.store.find;
+
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import weft.core.find.Total;
+import weft.core.find.View;
+import weft.core.table.Faults;
+import weft.store.Database;
+import weft.store.record.RecordRows;
+import weft.store.record.StoredRecord;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+
+/**
+ * The records in view: counted, paged, walked along. Up to {@link Total#COUNTED} matches are found, sorted and numbered
+ * as a whole, which costs the same wherever they lie. More are never gathered: they stand so close that walking along an
+ * index meets the next ones at once.
+ */
+public final class Views {
+
+    private final DSLContext sql;
+    private final Tables tables;
+
+    public Views(Database database, Tables tables) {
+        this.sql = database.sql();
+        this.tables = tables;
+    }
+
+    /** How many records are in view: exact up to {@link Total#COUNTED} matches and for the whole table. */
+    public Total total(StoredTable table, View view) {
+        return view.everything() ? Total.exactly(tables.rows(table)) : new Matches(sql, table, view).total();
+    }
+
+    /**
+     * Where that goal lies, or empty when no record is in view, none lies there, or the one asked for is not in view.
+     *
+     * @throws Faults when a number lies where records are not numbered, or a cursor is none of this order
+     */
+    public Optional<Placed> place(StoredTable table, View view, Goal goal) {
+        return ask(table, view, found -> found.place(goal));
+    }
+
+    /**
+     * The records after a place, or before it when the cursor goes back.
+     *
+     * @param after as {@link Cursor#wire()} spelled it; empty to begin at the first record
+     * @throws Faults when it is no cursor of this order
+     */
+    public Page page(StoredTable table, View view, Optional<String> after, int limit) {
+        return ask(table, view, found -> found.page(after, limit));
+    }
+
+    /**
+     * The records from a number on.
+     *
+     * @param from the number of the first of them, from 1 to {@link Total#COUNTED}
+     * @throws Faults when it is another number
+     */
+    public Page pageFrom(StoredTable table, View view, long from, int limit) {
+        if (from < 1 || from > Total.COUNTED) {
+            throw new Faults("from", "A list begins at a number from 1 to " + Total.COUNTED + ".");
+        }
+        return ask(table, view, found -> found.pageFrom(from, limit));
+    }
+
+    private <T> T ask(StoredTable table, View view, Function<Found, T> question) {
+        if (view.everything()) {
+            return question.apply(new Walk(sql, table, view, Total.exactly(tables.rows(table))));
+        }
+        var matches = new Matches(sql, table, view);
+        var answer = question.apply(matches);
+        return matches.tooMany() ? question.apply(new Walk(sql, table, view, matches.estimated())) : answer;
+    }
+
+    /** Every record in view, one after the other, as they all were at one moment; never more than some held at once. */
+    public void each(StoredTable table, View view, Consumer<StoredRecord> taker) {
+        sql.transaction(inner -> {
+            try (var rows = inner.dsl()
+                    .select(RecordRows.fields(table))
+                    .from(DSL.table(table.sqlName()))
+                    .where(FindSql.of(view))
+                    .orderBy(new Ordering(table, view.sort()).whole())
+                    .fetchSize(500)
+                    .fetchLazy()) {
+                for (var row : rows) {
+                    taker.accept(RecordRows.of(table, row));
+                }
+            }
+        });
+    }
+}

@@ -1,0 +1,2 @@
+/** Finding and ordering records in PostgreSQL. Start at {@link weft.store.find.Views}. */
+package weft.store.find;

@@ -1,0 +1,221 @@
+package weft.store.record;
+
+import static weft.store.schema.Tables.FREE_ROW;
+import static weft.store.schema.Tables.HISTORY;
+import static weft.store.schema.Tables.ROW_COUNTER;
+
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.JSONB;
+import org.jooq.exception.DataAccessException;
+import org.jooq.impl.DSL;
+import weft.core.table.Table.Placement;
+import weft.core.value.Value;
+import weft.store.event.Changes;
+import weft.store.table.ColumnSql;
+import weft.store.table.StoredTable;
+import weft.store.table.TableSql;
+
+/** What became of records: every change of each, those removed, and how they are put back. */
+public final class History {
+
+    private final DSLContext sql;
+
+    public History(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /**
+     * One change of a record.
+     *
+     * @param action "saved", "changed", "deleted" or "restored"
+     * @param version the record's version after it
+     * @param before its values before it; empty for a new one
+     * @param after its values after it; empty for a deleted one
+     */
+    public record Entry(
+            OffsetDateTime at,
+            String by,
+            String action,
+            int version,
+            Optional<Map<String, Object>> before,
+            Optional<Map<String, Object>> after) {}
+
+    /**
+     * A record that was deleted and not put back.
+     *
+     * @param place leads on through the list, which goes from the latest to the earliest
+     * @param row the row it had
+     */
+    public record Removed(long place, long id, long row, OffsetDateTime at, String by, Map<String, Object> values) {}
+
+    /** Every change of a record, the latest first. What was brought in with a file begins with its bringing in. */
+    public List<Entry> of(StoredTable table, long id) {
+        var entries = new ArrayList<>(sql.selectFrom(HISTORY)
+                .where(HISTORY.TABLE_ID.eq(table.id()))
+                .and(HISTORY.RECORD_ID.eq(id))
+                .orderBy(HISTORY.ID.desc())
+                .fetch(row -> new Entry(
+                        row.get(HISTORY.AT),
+                        row.get(HISTORY.BY),
+                        row.get(HISTORY.ACTION),
+                        row.get(HISTORY.VERSION),
+                        values(table, row.get(HISTORY.BEFORE)),
+                        values(table, row.get(HISTORY.AFTER)))));
+        if (entries.isEmpty() || entries.getLast().version() > 1) {
+            entered(
+                            table,
+                            id,
+                            entries.isEmpty()
+                                    ? Optional.empty()
+                                    : entries.getLast().before())
+                    .ifPresent(entries::add);
+        }
+        return entries;
+    }
+
+    private Optional<Entry> entered(StoredTable table, long id, Optional<Map<String, Object>> first) {
+        return sql.select(RecordRows.fields(table))
+                .select(TableSql.ENTERED_AT, TableSql.ENTERED_BY)
+                .from(DSL.table(table.sqlName()))
+                .where(TableSql.ID.eq(id))
+                .fetchOptional(row -> new Entry(
+                        row.get(TableSql.ENTERED_AT),
+                        row.get(TableSql.ENTERED_BY),
+                        "saved",
+                        1,
+                        Optional.empty(),
+                        Optional.of(
+                                first.orElseGet(() -> RecordRows.of(table, row).values()))));
+    }
+
+    private static Optional<Map<String, Object>> values(StoredTable table, JSONB json) {
+        return Optional.ofNullable(json).map(each -> ValuesJson.read(each.data(), table.definition()));
+    }
+
+    /**
+     * Records that were deleted and not put back, the latest first.
+     *
+     * @param before the place after which the page begins; empty for the latest
+     */
+    public List<Removed> removed(StoredTable table, OptionalLong before, int limit) {
+        var later = HISTORY.as("later");
+        return sql.select(HISTORY.ID, HISTORY.RECORD_ID, HISTORY.ROW_NO, HISTORY.AT, HISTORY.BY, HISTORY.BEFORE)
+                .from(HISTORY)
+                .where(HISTORY.TABLE_ID.eq(table.id()))
+                .and(HISTORY.ACTION.eq(DSL.inline("deleted")))
+                .and(before.isPresent() ? HISTORY.ID.lt(before.getAsLong()) : DSL.noCondition())
+                .andNotExists(DSL.selectOne()
+                        .from(later)
+                        .where(later.TABLE_ID.eq(HISTORY.TABLE_ID))
+                        .and(later.RECORD_ID.eq(HISTORY.RECORD_ID))
+                        .and(later.ID.gt(HISTORY.ID)))
+                .orderBy(HISTORY.ID.desc())
+                .limit(limit)
+                .fetch(row -> new Removed(
+                        row.value1(),
+                        row.value2(),
+                        row.value3(),
+                        row.value4(),
+                        row.value5(),
+                        ValuesJson.read(row.value6().data(), table.definition())));
+    }
+
+    /** The values that a record had in that version, or empty when it never had it. */
+    public Optional<Map<String, Value>> values(StoredTable table, long id, int version) {
+        return of(table, id).stream()
+                .filter(entry -> entry.version() == version)
+                .findFirst()
+                .flatMap(Entry::after)
+                .map(values -> ValuesJson.values(values, table.definition()));
+    }
+
+    /**
+     * Puts a deleted record back: into its old row if that is still free, else into the next free row.
+     *
+     * @return the record, or empty when it is not among the removed
+     * @throws NotSaved when the database's own constraints forbid it
+     */
+    public Optional<StoredRecord> restore(StoredTable table, long id, String by) {
+        try {
+            return sql.transactionResult(inner -> restore(inner.dsl(), table, id, by));
+        } catch (DataAccessException e) {
+            throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
+        }
+    }
+
+    private static Optional<StoredRecord> restore(DSLContext within, StoredTable table, long id, String by) {
+        // Whoever puts it back at the same time waits here, and then finds it put back.
+        within.fetch("select pg_advisory_xact_lock({0})", DSL.val(table.id() * 31 + id));
+        var entries = new History(within).of(table, id);
+        if (entries.isEmpty() || !entries.getFirst().action().equals("deleted")) {
+            return Optional.empty();
+        }
+        var deleted = entries.getFirst();
+        var first = entries.getLast();
+        var values = ValuesJson.values(deleted.before().orElseThrow(), table.definition());
+        long row = rowFor(within, table, id);
+        int version = deleted.version() + 1;
+        var set = new LinkedHashMap<Field<?>, Object>();
+        set.put(TableSql.ID, id);
+        set.put(TableSql.ROW, row);
+        set.put(TableSql.VERSION, version);
+        set.put(TableSql.ENTERED_AT, first.at());
+        set.put(TableSql.ENTERED_BY, first.by());
+        table.definition().columns().stream()
+                .filter(column -> values.containsKey(column.name()))
+                .forEach(column -> set.put(ColumnSql.of(column), ColumnSql.bound(column, values.get(column.name()))));
+        within.insertInto(DSL.table(table.sqlName())).set(set).execute();
+        var after = within.select(RecordRows.fields(table))
+                .from(DSL.table(table.sqlName()))
+                .where(TableSql.ID.eq(id))
+                .fetchSingle(found -> RecordRows.of(table, found));
+        within.insertInto(HISTORY)
+                .set(HISTORY.TABLE_ID, table.id())
+                .set(HISTORY.RECORD_ID, id)
+                .set(HISTORY.ROW_NO, row)
+                .set(HISTORY.VERSION, version)
+                .set(HISTORY.ACTION, "restored")
+                .set(HISTORY.BY, by)
+                .set(HISTORY.AFTER, JSONB.valueOf(ValuesJson.write(after.values())))
+                .execute();
+        Changes.recordChanged(within, table, "saved", id, row);
+        return Optional.of(after);
+    }
+
+    private static long rowFor(DSLContext within, StoredTable table, long id) {
+        var old = within.select(HISTORY.ROW_NO)
+                .from(HISTORY)
+                .where(HISTORY.TABLE_ID.eq(table.id()))
+                .and(HISTORY.RECORD_ID.eq(id))
+                .orderBy(HISTORY.ID.desc())
+                .limit(1)
+                .fetchSingle(HISTORY.ROW_NO);
+        var lowest = DSL.select(DSL.min(FREE_ROW.ROW_NO)).from(FREE_ROW).where(FREE_ROW.TABLE_ID.eq(table.id()));
+        return taken(within, table, DSL.val(old))
+                .or(() -> table.definition().placement() == Placement.FIRST_FREE
+                        ? taken(within, table, DSL.field(lowest))
+                        : Optional.empty())
+                .orElseGet(() -> within.update(ROW_COUNTER)
+                        .set(ROW_COUNTER.NEXT_ROW, ROW_COUNTER.NEXT_ROW.plus(1))
+                        .where(ROW_COUNTER.TABLE_ID.eq(table.id()))
+                        .returningResult(ROW_COUNTER.NEXT_ROW.minus(1))
+                        .fetchSingle()
+                        .value1());
+    }
+
+    private static Optional<Long> taken(DSLContext within, StoredTable table, Field<Long> row) {
+        return within.deleteFrom(FREE_ROW)
+                .where(FREE_ROW.TABLE_ID.eq(table.id()))
+                .and(FREE_ROW.ROW_NO.eq(row))
+                .returningResult(FREE_ROW.ROW_NO)
+                .fetchOptional(FREE_ROW.ROW_NO);
+    }
+}
