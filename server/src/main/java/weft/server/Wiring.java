@@ -13,9 +13,14 @@ import weft.core.entry.EntryEngine;
 import weft.server.event.Listeners;
 import weft.server.form.PreparedForms;
 import weft.store.Database;
+import weft.store.event.Change;
 import weft.store.event.Changes;
+import weft.store.find.Indexes;
+import weft.store.find.KeptFinds;
+import weft.store.find.Views;
 import weft.store.form.Forms;
 import weft.store.imports.Imports;
+import weft.store.record.History;
 import weft.store.record.Records;
 import weft.store.table.Tables;
 
@@ -49,6 +54,26 @@ class Wiring {
     }
 
     @Bean
+    Views views(Database database, Tables tables) {
+        return new Views(database, tables);
+    }
+
+    @Bean
+    History history(Database database) {
+        return new History(database.sql());
+    }
+
+    @Bean
+    KeptFinds keptFinds(Database database) {
+        return new KeptFinds(database.sql());
+    }
+
+    @Bean
+    Indexes indexes(Database database, Tables tables, Forms forms) {
+        return new Indexes(database, tables, forms);
+    }
+
+    @Bean
     Imports imports(Database database, Tables tables, Forms forms) {
         return new Imports(database.sql(), tables, forms);
     }
@@ -64,10 +89,13 @@ class Wiring {
     }
 
     @Bean
-    Changes changes(Database database, Listeners listeners, PreparedForms prepared) {
+    Changes changes(Database database, Listeners listeners, PreparedForms prepared, Indexes indexes) {
         return new Changes(database.source(), change -> {
             prepared.hear(change);
             listeners.hear(change);
+            if (change instanceof Change.OfDefinitions) {
+                Thread.ofVirtual().name("indexes").start(indexes::keep);
+            }
         });
     }
 
@@ -80,12 +108,12 @@ class Wiring {
     }
 
     @Bean
-    Forgetting forgetting(Records records, Imports imports) {
-        return new Forgetting(records, imports);
+    Keeping keeping(Records records, Imports imports, Indexes indexes) {
+        return new Keeping(records, imports, indexes);
     }
 
-    /** Clears out, once a day, what is kept only for a while. */
-    record Forgetting(Records records, Imports imports) {
+    /** Clears out, once a day, what is kept only for a while, and keeps the indexes of tables that grow. */
+    record Keeping(Records records, Imports imports, Indexes indexes) {
 
         private static final Duration KEYS = Duration.ofDays(30);
         private static final Duration FILES = Duration.ofDays(1);
@@ -94,6 +122,11 @@ class Wiring {
         void forget() {
             records.forgetKeys(KEYS);
             imports.forget(FILES);
+        }
+
+        @Scheduled(initialDelayString = "PT5S", fixedDelayString = "PT1M")
+        void index() {
+            indexes.keep();
         }
     }
 }

@@ -44,8 +44,8 @@ public final class TestServer implements BeforeAllCallback {
         var request = HttpRequest.newBuilder(URI.create(url + path))
                 .method(method, body == null ? BodyPublishers.noBody() : BodyPublishers.ofString(body))
                 .header("Content-Type", "application/json");
-        if (headers.length > 0) {
-            request.setHeader(headers[0], headers[1]);
+        for (int i = 0; i < headers.length; i += 2) {
+            request.setHeader(headers[i], headers[i + 1]);
         }
         try {
             return new Answer(CLIENT.send(request.build(), BodyHandlers.ofString()));

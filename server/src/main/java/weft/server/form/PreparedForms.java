@@ -5,6 +5,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.springframework.stereotype.Component;
 import weft.core.entry.EntryPlan;
+import weft.core.form.Form;
 import weft.server.Problems.Problem;
 import weft.store.event.Change;
 import weft.store.form.Forms;
@@ -29,7 +30,7 @@ public class PreparedForms {
     }
 
     /** A published form, ready for entries. */
-    public record Prepared(Forms.Document document, StoredTable table, EntryPlan plan) {}
+    public record Prepared(Forms.Document document, Form form, StoredTable table, EntryPlan plan) {}
 
     /** The latest published version of a form; 404 when there is none. */
     public Prepared published(String id) {
@@ -40,7 +41,7 @@ public class PreparedForms {
         var document = forms.published(id).orElseThrow(() -> Problem.unknown("published form " + id));
         var form = document.form();
         var table = table(form.table());
-        return new Prepared(document, table, EntryPlan.of(form, table.definition()));
+        return new Prepared(document, form, table, EntryPlan.of(form, table.definition()));
     }
 
     /** The table of that name; 404 when there is none. */

@@ -2,17 +2,17 @@ package weft.server.record;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.List;
-import java.util.OptionalLong;
+import weft.core.find.Total;
 import weft.server.Problems.Problem;
-import weft.store.record.Records;
+import weft.store.find.Cursor;
+import weft.store.find.Page;
 import weft.store.record.StoredRecord;
-import weft.store.table.StoredTable;
 
 /**
- * A page of records in the order of their rows.
+ * A page of records.
  *
  * @param next the cursor of the page after it, or null
- * @param previous the cursor of the page before it in the opposite order, or null
+ * @param previous the cursor of the page before it, or null
  */
 public record RecordPage(
         List<StoredRecord> records,
@@ -22,25 +22,19 @@ public record RecordPage(
 
     private static final int LARGEST = 500;
 
-    /** How many records there are, and whether that is exact. */
-    public record Total(long count, boolean exact) {}
+    /** The page in the API's shape. */
+    public static RecordPage of(Page page) {
+        return new RecordPage(
+                page.records(),
+                page.next().map(Cursor::wire).orElse(null),
+                page.previous().map(Cursor::wire).orElse(null),
+                page.total());
+    }
 
-    /** The page after a row number. */
-    public static RecordPage of(
-            Records records, StoredTable table, OptionalLong after, int limit, String sort, long total) {
+    /** 400 when a page cannot be of that many records. */
+    public static void check(int limit) {
         if (limit < 1 || limit > LARGEST) {
             throw Problem.malformed("A page has from 1 to " + LARGEST + " records.");
         }
-        if (!sort.equals("row") && !sort.equals("-row")) {
-            throw Problem.malformed("Records are sorted by row or -row.");
-        }
-        var found = records.page(table, after, sort.startsWith("-"), limit);
-        return new RecordPage(
-                found,
-                found.size() < limit ? null : Long.toString(found.getLast().row()),
-                found.isEmpty() || after.isEmpty()
-                        ? null
-                        : Long.toString(found.getFirst().row()),
-                new Total(total, true));
     }
 }

@@ -23,14 +23,11 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
-import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import weft.core.entry.Assessment;
 import weft.core.entry.EntryEngine;
-import weft.core.entry.Finding;
-import weft.core.entry.Findings;
 import weft.server.Problems.FindingJson;
 import weft.server.Problems.Problem;
 import weft.server.Problems.Stopped;
@@ -41,25 +38,19 @@ import weft.store.record.Records;
 import weft.store.record.SaveKey;
 import weft.store.record.StoredRecord;
 import weft.store.record.ValuesJson;
-import weft.store.table.Tables;
 
 /** Entries through a published form: assessed while typed, saved to the next free row, read, changed, deleted. */
 @RestController
 class RecordsApi {
 
-    /** Who enters, until people sign in. */
-    private static final String SOMEBODY = "somebody";
-
     private final PreparedForms forms;
     private final EntryEngine engine;
     private final Records records;
-    private final Tables tables;
 
-    RecordsApi(PreparedForms forms, EntryEngine engine, Records records, Tables tables) {
+    RecordsApi(PreparedForms forms, EntryEngine engine, Records records) {
         this.forms = forms;
         this.engine = engine;
         this.records = records;
-        this.tables = tables;
     }
 
     record DraftJson(Map<String, JsonNode> values, Long record) {}
@@ -100,23 +91,24 @@ class RecordsApi {
     ResponseEntity<StoredRecord> save(
             @PathVariable String form,
             @RequestHeader(name = "Idempotency-Key", required = false) String idempotencyKey,
+            @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody DraftJson draft) {
         var prepared = forms.published(form);
         var key = Optional.ofNullable(idempotencyKey).map(given -> key(given, draft.values()));
-        var saved = save(prepared, draft.values(), key);
+        var saved = save(prepared, draft.values(), key, Who.of(person));
         return ResponseEntity.created(URI.create("/api/forms/" + form + "/records/" + saved.id()))
                 .eTag(etag(saved.version()))
                 .body(saved);
     }
 
-    private StoredRecord save(Prepared prepared, Map<String, JsonNode> values, Optional<SaveKey> key) {
+    private StoredRecord save(Prepared prepared, Map<String, JsonNode> values, Optional<SaveKey> key, String by) {
         var assessment = assess(prepared, values, OptionalLong.empty());
         if (assessment.findings().stop()) {
             // An entry that was saved before under its key may well collide with itself by now.
             return key.flatMap(each -> before(prepared, each)).orElseThrow(() -> new Stopped(assessment.findings()));
         }
         try {
-            return records.save(prepared.table(), assessment.values(), key, SOMEBODY);
+            return records.save(prepared.table(), assessment.values(), key, by);
         } catch (NotSaved e) {
             throw refusal(e, prepared, values, OptionalLong.empty());
         }
@@ -145,26 +137,7 @@ class RecordsApi {
         if (again.stop()) {
             return new Stopped(again);
         }
-        var title = e.column()
-                .flatMap(prepared.table().definition()::column)
-                .map(column -> column.title())
-                .orElse("The entry");
-        return new Stopped(new Findings(List.of(
-                switch (e.reason()) {
-                    case NOT_UNIQUE ->
-                        Finding.stop(
-                                e.column().orElse(""),
-                                Finding.Code.UNIQUE,
-                                title + " is in another record already. No two may share it.");
-                    case EMPTY ->
-                        Finding.stop(
-                                e.column().orElse(""),
-                                Finding.Code.REQUIRED,
-                                title + " is needed, but this form has no field for it. Its builder can add one.");
-                    default ->
-                        Finding.stop(
-                                e.column().orElse(""), Finding.Code.RANGE, title + " is outside what may be stored.");
-                })));
+        return LastWord.stopped(e, prepared.table().definition());
     }
 
     private static Problem keyReused() {
@@ -187,21 +160,6 @@ class RecordsApi {
         }
     }
 
-    @GetMapping("/api/forms/{form}/records")
-    RecordPage page(
-            @PathVariable String form,
-            @RequestParam(required = false) Long after,
-            @RequestParam(defaultValue = "50") int limit,
-            @RequestParam(defaultValue = "row") String sort,
-            @RequestParam(required = false) String where) {
-        if (where != null) {
-            throw Problem.malformed("Records can be paged by row only; leave out where.");
-        }
-        var table = forms.published(form).table();
-        var from = after == null ? OptionalLong.empty() : OptionalLong.of(after);
-        return RecordPage.of(records, table, from, limit, sort, tables.rows(table));
-    }
-
     @GetMapping("/api/forms/{form}/records/{id}")
     ResponseEntity<StoredRecord> record(@PathVariable String form, @PathVariable long id) {
         return answer(
@@ -213,6 +171,7 @@ class RecordsApi {
             @PathVariable String form,
             @PathVariable long id,
             @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
+            @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody DraftJson draft) {
         var prepared = forms.published(form);
         records.find(prepared.table(), id).orElseThrow(() -> Problem.unknown("record " + id));
@@ -222,7 +181,7 @@ class RecordsApi {
             throw new Stopped(assessment.findings());
         }
         try {
-            return answer(records.change(prepared.table(), id, version, assessment.values(), SOMEBODY));
+            return answer(records.change(prepared.table(), id, version, assessment.values(), Who.of(person)));
         } catch (NotSaved e) {
             throw refusal(e, prepared, draft.values(), OptionalLong.of(id));
         }
@@ -233,10 +192,11 @@ class RecordsApi {
     void delete(
             @PathVariable String form,
             @PathVariable long id,
-            @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch) {
+            @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
+            @RequestHeader(name = Who.HEADER, required = false) String person) {
         var table = forms.published(form).table();
         records.find(table, id).orElseThrow(() -> Problem.unknown("record " + id));
-        records.delete(table, id, seen(ifMatch), SOMEBODY);
+        records.delete(table, id, seen(ifMatch), Who.of(person));
     }
 
     private static ResponseEntity<StoredRecord> answer(StoredRecord record) {

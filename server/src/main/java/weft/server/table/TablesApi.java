@@ -5,7 +5,6 @@ import java.net.URI;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
-import java.util.OptionalLong;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -13,12 +12,16 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.find.Sort;
+import weft.core.find.View;
 import weft.core.table.Column;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
 import weft.core.value.Value;
 import weft.server.form.PreparedForms;
 import weft.server.record.RecordPage;
+import weft.store.find.Cursor;
+import weft.store.find.Views;
 import weft.store.record.Records;
 import weft.store.record.ValuesJson;
 import weft.store.table.Tables;
@@ -29,11 +32,13 @@ public class TablesApi {
 
     private final Tables tables;
     private final Records records;
+    private final Views views;
     private final PreparedForms known;
 
-    TablesApi(Tables tables, Records records, PreparedForms known) {
+    TablesApi(Tables tables, Records records, Views views, PreparedForms known) {
         this.tables = tables;
         this.records = records;
+        this.views = views;
         this.known = known;
     }
 
@@ -157,14 +162,14 @@ public class TablesApi {
                 definition.columns().stream().map(ColumnJson::of).toList());
     }
 
+    /** The records by row; {@code after} is the row number after which the page begins. */
     @GetMapping("/api/tables/{table}/records")
     RecordPage records(
             @PathVariable String table,
             @RequestParam(required = false) Long after,
-            @RequestParam(defaultValue = "50") int limit,
-            @RequestParam(defaultValue = "row") String sort) {
-        var stored = known.table(table);
-        var from = after == null ? OptionalLong.empty() : OptionalLong.of(after);
-        return RecordPage.of(records, stored, from, limit, sort, tables.rows(stored));
+            @RequestParam(defaultValue = "50") int limit) {
+        RecordPage.check(limit);
+        var place = Optional.ofNullable(after).map(row -> Cursor.afterRow(row).wire());
+        return RecordPage.of(views.page(known.table(table), View.all(Sort.BY_ROW), place, limit));
     }
 }

@@ -25,7 +25,8 @@ import weft.store.form.FormSchema;
 @Configuration(proxyBeanMethods = false)
 class ApiDescription {
 
-    private static final Set<String> SENT = Set.of("DraftJson", "ColumnJson", "Columns", "NewTable", "TableFromFile");
+    private static final Set<String> SENT =
+            Set.of("DraftJson", "ColumnJson", "Columns", "NewTable", "TableFromFile", "State", "FindToKeep");
 
     static {
         SpringDocUtils.getConfig()

@@ -187,7 +187,7 @@ class RecordsApiTest {
                 "POST | /api/forms | {\"table\":\"none\"} | 404",
                 "POST | /api/tables | {\"name\":\"x y\",\"title\":\"\",\"columns\":[]} | 400",
                 "GET | /api/forms/FORM/records?limit=100000 | | 400",
-                "GET | /api/forms/FORM/records?where=site:x | | 400",
+                "GET | /api/forms/FORM/records?where=nope:x | | 400",
                 "GET | /api/forms/FORM/records/99 | | 404",
                 "GET | /api/forms/FORM/records/x | | 400",
                 "GET | /api/nothing/here | | 404",

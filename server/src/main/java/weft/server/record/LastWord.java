@@ -1,0 +1,33 @@
+package weft.server.record;
+
+import java.util.List;
+import weft.core.entry.Finding;
+import weft.core.entry.Findings;
+import weft.core.table.Table;
+import weft.server.Problems.Stopped;
+import weft.store.record.NotSaved;
+
+/** The database has the last word: what it refused comes back as a finding on the field concerned. */
+final class LastWord {
+
+    private LastWord() {}
+
+    static Stopped stopped(NotSaved e, Table table) {
+        var field = e.column().orElse("");
+        var title = table.column(field).map(column -> column.title()).orElse("The entry");
+        return new Stopped(new Findings(List.of(
+                switch (e.reason()) {
+                    case NOT_UNIQUE ->
+                        Finding.stop(
+                                field,
+                                Finding.Code.UNIQUE,
+                                title + " is in another record already. No two may share it.");
+                    case EMPTY ->
+                        Finding.stop(
+                                field,
+                                Finding.Code.REQUIRED,
+                                title + " is needed, but this form has no field for it. Its builder can add one.");
+                    default -> Finding.stop(field, Finding.Code.RANGE, title + " is outside what may be stored.");
+                })));
+    }
+}
