@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { person } from "../frame/person";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
@@ -10,6 +11,13 @@ export type TableListed = Schemas["TableListed"];
 export type Column = Schemas["ColumnJson"];
 export type StoredRecord = Schemas["StoredRecord"];
 export type RecordPage = Schemas["RecordPage"];
+export type Find = Schemas["FindJson"];
+export type KeptFind = Schemas["Kept"];
+export type Total = Schemas["Total"];
+export type HistoryChange = Schemas["ChangeJson"];
+export type Removed = Schemas["Removed"];
+/** Where one stands among the records in view; without a record when none is there. */
+export type Place = Omit<Schemas["PlaceJson"], "record"> & { record: StoredRecord | null };
 export type Assessment = Schemas["AssessmentJson"];
 export type Finding = Schemas["FindingJson"];
 export type ImportReport = Schemas["Report"];
@@ -17,6 +25,13 @@ export type ColumnReport = Schemas["ColumnReport"];
 export type Misfit = Schemas["Misfit"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
+
+api.use({
+  onRequest({ request }) {
+    if (person()) request.headers.set("Weft-Person", encodeURIComponent(person()));
+    return request;
+  },
+});
 
 /** The server's answer to what can't be done, in its own sentence (RFC 9457). */
 export class Problem extends Error {

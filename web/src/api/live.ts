@@ -1,9 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
-import { PAGE } from "../rows/pages";
+import { useEffect, useRef } from "react";
+import { PAGE } from "../rows/source";
 
-/** Keeps what is shown of a table current while its records are saved, changed and deleted, by whomever. */
-export function useLiveTable(table: string | undefined) {
+/**
+ * Keeps what is shown of a table current while its records are saved, changed and deleted, by whomever, and tells `heard`
+ * soon after something happened.
+ */
+export function useLiveTable(table: string | undefined, heard?: () => void) {
+  const hearer = useRef(heard);
+  hearer.current = heard;
   const queries = useQueryClient();
   useEffect(() => {
     if (!table) return;
@@ -18,15 +23,18 @@ export function useLiveTable(table: string | undefined) {
       queries.invalidateQueries({ queryKey: ["table", table] });
       queries.invalidateQueries({ queryKey: ["next-row"] });
       queries.invalidateQueries({ queryKey: ["tables"] });
+      queries.invalidateQueries({ queryKey: ["view", table] });
+      queries.invalidateQueries({ queryKey: ["removed", table] });
+      hearer.current?.();
     };
     const soon = () => {
-      timer ??= setTimeout(look, 60);
+      timer ??= setTimeout(look, 100);
     };
-    const heard = (e: MessageEvent) => {
+    const touch = (e: MessageEvent) => {
       touched.add(Math.floor((JSON.parse(e.data).row - 1) / PAGE));
       soon();
     };
-    for (const kind of ["saved", "changed", "deleted"]) source.addEventListener(kind, heard);
+    for (const kind of ["saved", "changed", "deleted"]) source.addEventListener(kind, touch);
     source.addEventListener("ready", () => {
       queries.invalidateQueries({ queryKey: ["rows", table] });
       soon();

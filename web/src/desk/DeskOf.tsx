@@ -1,38 +1,69 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { flushSync } from "react-dom";
 import type { Form, Table } from "../api/client";
-import { useLiveTable } from "../api/live";
 import { nextRowQuery } from "../api/queries";
-import { FormView } from "../form/FormView";
-import { RowsGrid } from "../rows/RowsGrid";
-import { shownFindings } from "./entry";
+import { type EntryView, FormView } from "../form/FormView";
+import { ConflictView } from "./ConflictView";
+import { DeskFoot } from "./DeskFoot";
+import { AskLeaving, AskRemoval } from "./Dialogs";
+import { changes, shownFindings } from "./entry";
+import { FindFoot, FindHead } from "./FindHead";
+import { HistoryView } from "./HistoryView";
 import { KeysHelp } from "./KeysHelp";
+import { Offer } from "./Offer";
+import { QUICK, QuickBox } from "./QuickBox";
+import { Rail } from "./Rail";
+import { RowsDrawer } from "./RowsDrawer";
 import { Tray } from "./Tray";
+import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
-import { useSitting } from "./useSitting";
 
-/** A form open for entry: the form, the tray, the rows drawer and the strip of keys. */
+/** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
 export function DeskOf({ form, table }: { form: Form; table: Table }) {
   const [rows, setRows] = useState(false);
-  const [keys, setKeys] = useState(false);
-  const sitting = useSitting(form);
+  const [over, setOver] = useState<"keys" | "history">();
+  const desk = useDesk(form, table);
+  const { sitting, find, removal } = desk;
   const next = useQuery(nextRowQuery(form.id)).data?.row;
-  useLiveTable(table.name);
+  const record = sitting.state.record;
   // The drawer takes room from below; the field one types in stays in view.
   useEffect(() => {
     if (rows) document.activeElement?.scrollIntoView({ block: "nearest" });
   }, [rows]);
-  const { entry, state } = sitting;
-  useDeskKeys(form, sitting, {
-    rows: () => setRows(!rows),
-    keys: () => setKeys(true),
-    covered: keys,
+
+  const toForm = () => {
+    if (document.activeElement?.closest(".rows-drawer")) sitting.focusFirst();
+  };
+  /** F8 shows the rows, goes into them, and hides them. */
+  const turnRows = () => {
+    const grid = document.querySelector<HTMLElement>(".rows-drawer [role=grid]");
+    if (!rows) flushSync(() => setRows(true));
+    else if (grid && !grid.contains(document.activeElement)) grid.focus();
+    else {
+      toForm();
+      setRows(false);
+    }
+  };
+  const remove = () => record && !find.asking && removal.ask([record]);
+  const history = () => record && !find.asking && setOver("history");
+  useDeskKeys(form, {
+    desk,
+    rows: turnRows,
+    keys: () => setOver("keys"),
+    remove,
+    history,
+    quick: () => document.getElementById(QUICK)?.focus(),
+    covered: !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict,
   });
   const columns = form.sections
     .flatMap((section) => section.fields)
-    .flatMap((field) => table.columns.find((column) => column.name === field.column) ?? []);
+    .flatMap((field) => {
+      const column = table.columns.find((each) => each.name === field.column);
+      return column ? [{ ...column, title: field.label }] : [];
+    });
   return (
-    <main className="desk">
+    <main className={`desk ${find.asking ? "asking" : ""}`}>
       <header className="top">
         <h1>{form.title}</h1>
         <span className="chip">Everything</span>
@@ -40,62 +71,121 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
           writes to <span className="font-mono">{form.table}</span>
         </span>
         <span className="flex-1" />
+        <QuickBox desk={desk} />
         <span className="chip next">
           Next free row <b className="font-mono">{next ?? "…"}</b>
         </span>
       </header>
+      <Rail desk={desk} />
       <div className="mid">
+        <Offer form={form} desk={desk} />
         <FormView
           form={form}
           columns={table.columns}
-          entry={{
-            typed: state.typed,
-            values: state.assessment?.values ?? {},
-            readings: state.assessment?.readings ?? {},
-            findings: shownFindings(state),
-            type: (column, text) => entry.type(column, text),
-            leave: (column) => entry.leave(column),
-          }}
+          entry={find.asking ? asQuestion(desk) : asEntry(desk)}
+          head={find.asking && <FindHead desk={desk} />}
           foot={
-            <div className="acts">
-              <button type="button" className="btn go" onClick={sitting.save}>
-                Save{next ? ` in row ${next}` : ""}{" "}
-                <kbd>{form.enter === "saves" ? "Enter" : "Ctrl Enter"}</kbd>
-              </button>
-              <button type="button" className="btn" onClick={sitting.clear}>
-                Clear
-              </button>
-              <span className="flex-1" />
-              <button type="button" className="btn quiet" aria-expanded={rows} onClick={() => setRows(!rows)}>
-                Rows <kbd>F8</kbd>
-              </button>
-            </div>
+            find.asking ? (
+              <FindFoot form={form} desk={desk} />
+            ) : (
+              <Acts
+                form={form}
+                desk={desk}
+                next={next}
+                rows={rows}
+                turnRows={turnRows}
+                remove={remove}
+                history={history}
+              />
+            )
           }
         />
       </div>
-      <Tray form={form} kept={sitting.kept} outgoing={sitting.outgoing} open={sitting.reopen} />
-      {rows && (
-        <div className="rows-drawer">
-          <RowsGrid table={table} columns={columns} mark={sitting.kept[0]?.record.row} />
-        </div>
+      <Tray form={form} desk={desk} />
+      {rows && <RowsDrawer form={form} table={table} columns={columns} desk={desk} leave={toForm} />}
+      <DeskFoot form={form} desk={desk} rows={rows} />
+      {over === "keys" && <KeysHelp close={() => setOver(undefined)} />}
+      {over === "history" && record && (
+        <HistoryView form={form} table={table} record={record} desk={desk} close={() => setOver(undefined)} />
       )}
-      <footer className="foot">
-        {[
-          ["Tab", "next field"],
-          ["Enter", form.enter === "saves" ? "save" : "next field"],
-          ["Esc", "put the field back"],
-          ["F8", rows ? "hide the rows" : "rows"],
-          ["F1", "all keys"],
-        ].map(([key, what]) => (
-          <span key={key} className="key">
-            <kbd>{key}</kbd> {what}
-          </span>
-        ))}
-        <span role="status" className={`said ${sitting.said.tone}`}>
-          {sitting.said.text}
-        </span>
-      </footer>
-      {keys && <KeysHelp close={() => setKeys(false)} />}
+      <AskRemoval form={form} desk={desk} />
+      <AskLeaving desk={desk} />
+      <ConflictView form={form} desk={desk} />
     </main>
+  );
+}
+
+function asEntry({ sitting }: DeskDoings): EntryView {
+  const { entry, state } = sitting;
+  return {
+    typed: state.typed,
+    was: changes(state),
+    values: state.assessment?.values ?? state.record?.values ?? {},
+    readings: state.assessment?.readings ?? {},
+    findings: shownFindings(state),
+    type: (column, text) => entry.type(column, text),
+    leave: (column) => entry.leave(column),
+  };
+}
+
+function asQuestion({ find }: DeskDoings): EntryView {
+  const read = Object.entries(find.read?.criteria ?? {});
+  return {
+    asking: true,
+    typed: find.criteria,
+    was: {},
+    values: {},
+    readings: Object.fromEntries(read.flatMap(([column, { words }]) => (words ? [[column, words]] : []))),
+    findings: read.flatMap(([field, { message }]) =>
+      message && find.criteria[field]?.trim()
+        ? [{ field, code: "unreadable", severity: "stop", message }]
+        : [],
+    ),
+    type: find.type,
+    leave: () => {},
+  };
+}
+
+interface ActsProps {
+  form: Form;
+  desk: DeskDoings;
+  next: number | undefined;
+  rows: boolean;
+  turnRows: () => void;
+  remove: () => void;
+  history: () => void;
+}
+
+/** What can be done with the entry in the form. */
+function Acts({ form, desk, next, rows, turnRows, remove, history }: ActsProps) {
+  const { state, entry } = desk.sitting;
+  const { record } = state;
+  const key = form.enter === "saves" ? "Enter" : "Ctrl Enter";
+  return (
+    <div className="acts">
+      <button type="button" className="btn go" disabled={!!record && !entry.dirty} onClick={desk.save}>
+        {record ? `Save row ${record.row}` : `Save${next ? ` in row ${next}` : ""}`} <kbd>{key}</kbd>
+      </button>
+      <button type="button" className="btn" disabled={!!record && !entry.dirty} onClick={desk.putBack}>
+        {record ? "Put back" : "Clear"}
+      </button>
+      {record && (
+        <>
+          <button type="button" className="btn quiet" title="Alt+H" onClick={history}>
+            History
+          </button>
+          <button type="button" className="btn quiet" title="Alt+Delete" onClick={remove}>
+            Remove
+          </button>
+        </>
+      )}
+      <span className="flex-1" />
+      <button type="button" className="btn quiet" onClick={desk.find.open}>
+        Find <kbd>Ctrl F</kbd>
+      </button>
+      <button type="button" className="btn quiet" aria-expanded={rows} onClick={turnRows}>
+        Rows <kbd>F8</kbd>
+      </button>
+    </div>
   );
 }

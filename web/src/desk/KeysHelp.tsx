@@ -5,9 +5,18 @@ const KEYS: [string, string][] = [
   ["Enter", "save; on a form that moves on, the next field, and save from the last"],
   ["Ctrl+Enter, Ctrl+S", "save"],
   ["Shift+Enter", "a new line in a tall text field"],
-  ["Esc", "put the field back; again, clear the entry"],
+  ["Esc", "put the field back; again, the whole entry; again, leave Find"],
+  ["Page Down, Page Up", "next record, record before; next after the last is a new one"],
+  ["Alt+Page Up, Alt+Page Down", "first record, last record"],
+  ["Alt+N", "a new entry"],
+  ["Ctrl+F", "find; in Find, bring the last find back"],
+  ["F3, Shift+F3", "next match, match before"],
+  ["Ctrl+Shift+F", "find in any field"],
+  ["Alt+H", "the history of the record"],
+  ["Alt+Delete", "remove the record, after asking"],
   ["Alt+↓", "open the list or the calendar"],
-  ["F8", "show or hide the rows"],
+  ["F8", "show the rows; again, go into them; again, hide them"],
+  ["in the rows", "↑ ↓ to move, Shift to select, Space to select one, Enter to open, Delete to remove"],
   ["Ctrl+K", "go to any form, table or action"],
   ["F1", "these keys"],
 ];
@@ -17,6 +26,7 @@ const HELPS: [string, string][] = [
   ["8/1", "a date of this year, in the form's order of day and month"],
   ["9, 930, 9.30, 9pm", "times of day"],
   ["y, n", "yes, no"],
+  ["> 70, 1 to 3, wen*", "in Find: above 70, from 1 to 3, begins with wen"],
 ];
 
 export function KeysHelp({ close }: { close: () => void }) {

@@ -2,18 +2,13 @@ import { useEffect, useState } from "react";
 import type { Form } from "../api/client";
 import type { Outgoing } from "./outbox";
 import { ago, hourly, inTwoLines, type Kept } from "./sitting";
-
-interface Props {
-  form: Form;
-  kept: Kept[];
-  outgoing: Outgoing[];
-  open: (outgoing: Outgoing) => void;
-}
+import type { DeskDoings } from "./useDesk";
 
 const DRAWN = 200;
 
 /** What this keyer saved in this sitting, newest first, under what still waits. */
-export function Tray({ form, kept, outgoing, open }: Props) {
+export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
+  const { kept, outgoing, reopen } = desk.sitting;
   const [now, setNow] = useState(Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 20_000);
@@ -30,23 +25,54 @@ export function Tray({ form, kept, outgoing, open }: Props) {
         </span>
       </h2>
       {held.map((each) => (
-        <Held key={each.key} form={form} outgoing={each} open={() => open(each)} />
+        <Held key={each.key} form={form} outgoing={each} open={() => reopen(each)} />
       ))}
       {kept.length === 0 && held.length === 0 && (
         <p className="text-[13.5px] text-soft">What you save appears here, newest first, with its row.</p>
       )}
-      {kept.slice(0, DRAWN).map(({ record, at }, place) => {
-        const { title, detail } = inTwoLines(form, record.values);
-        return (
-          <div key={record.id} className={`card-line ${place === 0 ? "new" : ""}`}>
-            <span className="r">{record.row}</span>
-            <b>{title}</b>
-            <span className="t">{ago(at, now)}</span>
-            <span className="d">{detail}</span>
-          </div>
-        );
-      })}
+      {kept.slice(0, DRAWN).map((each, place) => (
+        <Card key={each.record.id} form={form} kept={each} newest={place === 0} now={now} desk={desk} />
+      ))}
     </aside>
+  );
+}
+
+interface CardProps {
+  form: Form;
+  kept: Kept;
+  newest: boolean;
+  now: number;
+  desk: DeskDoings;
+}
+
+function Card({ form, kept, newest, now, desk }: CardProps) {
+  const { record, at, taken } = kept;
+  const { title, detail } = inTwoLines(form, record.values);
+  const { putBack, takeBack } = desk.removal;
+  return (
+    <div className={`card-line ${newest ? "new" : ""} ${taken ? "taken" : ""}`}>
+      <span className="r">{record.row}</span>
+      {taken ? (
+        <b>{title}</b>
+      ) : (
+        <button
+          type="button"
+          className="name"
+          onClick={() => desk.open(record.id)}
+          title="Open it in the form"
+        >
+          {title || "Open"}
+        </button>
+      )}
+      <span className="t">{ago(at, now)}</span>
+      <span className="d">
+        {taken ? "taken back" : detail}
+        <button type="button" onClick={() => (taken ? putBack(record.id) : takeBack(record))}>
+          {taken ? "put back" : "take back"}
+          <span className="sr-only"> row {record.row}</span>
+        </button>
+      </span>
+    </div>
   );
 }
 

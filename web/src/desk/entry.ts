@@ -1,20 +1,26 @@
-import { type Assessment, answered, api, type Finding } from "../api/client";
+import { type Assessment, answered, api, type Finding, type StoredRecord } from "../api/client";
 import type { Typed } from "./outbox";
 
-/** What the form shows of the entry in it. */
+/** What the form shows: a new entry, or a stored record with what is changed in it. */
 export interface EntryState {
+  /** The stored record in the form; a new entry when there is none. */
+  record: StoredRecord | undefined;
+  /** What the fields of the stored record held; nothing for a new entry. */
+  base: Typed;
   typed: Typed;
   assessment: Assessment | undefined;
   /** Findings that the server gave at a save. */
   stops: Finding[];
   /** Fields that were left since the entry was begun; their findings show. */
   left: ReadonlySet<string>;
-  /** The key of the save under way while its entry still stands in the form. */
+  /** The key of the save under way while its new entry still stands in the form. */
   pending: string | undefined;
 }
 
 const ASSESS_AFTER = 80;
 const BLANK: EntryState = {
+  record: undefined,
+  base: {},
   typed: {},
   assessment: undefined,
   stops: [],
@@ -23,7 +29,7 @@ const BLANK: EntryState = {
 };
 
 /**
- * The entry in the form, from its first key to its save. It changes at once, outside React, so that a key that comes
+ * What stands in the form, from its first key to its save. It changes at once, outside React, so that a key that comes
  * right after another always finds it as the other left it.
  */
 export class Entry {
@@ -36,13 +42,21 @@ export class Entry {
 
   subscribe = (subscriber: () => void) => {
     this.subscribers.add(subscriber);
-    return () => this.subscribers.delete(subscriber);
+    return () => {
+      this.subscribers.delete(subscriber);
+    };
   };
 
   snapshot = () => this.state;
 
+  /** Whether it is a new entry with nothing typed. */
   get blank() {
-    return Object.values(this.state.typed).every((text) => text.trim() === "");
+    return !this.state.record && Object.values(this.state.typed).every((text) => text.trim() === "");
+  }
+
+  /** Whether there is something in it that is not stored. */
+  get dirty() {
+    return this.state.record ? Object.keys(changes(this.state)).length > 0 : !this.blank;
   }
 
   type(column: string, text: string) {
@@ -53,8 +67,9 @@ export class Entry {
   }
 
   leave(column: string) {
-    if (this.state.pending || this.state.left.has(column) || !this.state.typed[column]) return;
-    this.change({ left: new Set(this.state.left).add(column) });
+    const { pending, left, typed, base } = this.state;
+    if (pending || left.has(column) || (typed[column] ?? "") === (base[column] ?? "")) return;
+    this.change({ left: new Set(left).add(column) });
   }
 
   /** The save of what stands here is under way. */
@@ -68,6 +83,25 @@ export class Entry {
     this.stopAssessing();
     this.state = BLANK;
     this.tell();
+  }
+
+  /** A stored record comes into the form; what is typed over it, if anything, stays to be saved. */
+  show(record: StoredRecord, base: Typed, over: Typed = {}) {
+    this.stopAssessing();
+    this.state = { ...BLANK, record, base, typed: { ...base, ...over } };
+    this.tell();
+    if (this.dirty) this.assessSoon();
+  }
+
+  /** The change that was sent is stored; what was typed since stays to be saved. */
+  stored(record: StoredRecord, base: Typed, sent: Typed) {
+    const since = Object.entries(this.state.typed).filter(([column, text]) => text !== sent[column]);
+    this.show(record, base, Object.fromEntries(since));
+  }
+
+  /** The record is as it is stored again. */
+  putBack() {
+    if (this.state.record) this.show(this.state.record, this.state.base);
   }
 
   /** An entry that was stopped stands in the form again, with what stopped it. */
@@ -103,7 +137,7 @@ export class Entry {
       const assessment = await answered(
         api.POST("/api/forms/{form}/assess", {
           params: { path: { form: this.form } },
-          body: { values: this.state.typed },
+          body: { values: this.state.typed, record: this.state.record?.id },
           signal: asking.signal,
         }),
       );
@@ -114,11 +148,20 @@ export class Entry {
   }
 }
 
+/** What the changed fields of a stored record held before. */
+export function changes({ record, base, typed }: EntryState): Typed {
+  if (!record) return {};
+  return Object.fromEntries(
+    Object.entries(base).filter(([column, text]) => (typed[column] ?? "").trim() !== text.trim()),
+  );
+}
+
 /** The findings to show: those of fields that were left, and those that stopped a save. */
-export function shownFindings({ assessment, stops, left, typed }: EntryState): Finding[] {
+export function shownFindings({ assessment, stops, left, typed, record }: EntryState): Finding[] {
   const stopped = new Set(stops.map((finding) => finding.field));
   const ofLeft = (assessment?.findings ?? []).filter(
-    (finding) => !stopped.has(finding.field) && left.has(finding.field) && typed[finding.field]?.trim(),
+    (finding) =>
+      !stopped.has(finding.field) && left.has(finding.field) && (record || typed[finding.field]?.trim()),
   );
   return [...stops, ...ofLeft];
 }

@@ -5,6 +5,8 @@ import { shown } from "../rows/shown";
 export interface Kept {
   record: StoredRecord;
   at: number;
+  /** Whether it was taken back; it can be put back again. */
+  taken: boolean;
 }
 
 /** The two lines by which a keyer knows an entry again: its first two values, then the next ones. */

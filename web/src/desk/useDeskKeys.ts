@@ -1,11 +1,15 @@
 import { useEffect, useRef } from "react";
 import type { Form } from "../api/client";
 import { inputId } from "../form/FieldView";
-import type { useSitting } from "./useSitting";
+import type { DeskDoings } from "./useDesk";
 
 interface Doings {
+  desk: DeskDoings;
   rows: () => void;
   keys: () => void;
+  remove: () => void;
+  history: () => void;
+  quick: () => void;
   /** Whether something lies over the form and takes the keys. */
   covered: boolean;
 }
@@ -13,9 +17,9 @@ interface Doings {
 const MODIFIERS = new Set(["Shift", "Control", "Alt", "Meta", "AltGraph", "CapsLock", "Dead"]);
 
 /** The keys at the Desk. They are caught before any widget sees them, so that saving is the same everywhere. */
-export function useDeskKeys(form: Form, sitting: ReturnType<typeof useSitting>, doings: Doings) {
-  const latest = useRef({ sitting, doings });
-  latest.current = { sitting, doings };
+export function useDeskKeys(form: Form, doings: Doings) {
+  const latest = useRef(doings);
+  latest.current = doings;
   useEffect(() => {
     const fields = form.sections.flatMap((section) => section.fields);
     const ids = fields.map((field) => inputId(field.column));
@@ -24,39 +28,62 @@ export function useDeskKeys(form: Form, sitting: ReturnType<typeof useSitting>, 
     const focused = (e: FocusEvent) => {
       const id = (e.target as HTMLElement).id;
       const column = fields[ids.indexOf(id)]?.column;
-      if (column) before = { id, text: latest.current.sitting.entry.snapshot().typed[column] ?? "" };
+      if (column) before = { id, text: latest.current.desk.sitting.entry.snapshot().typed[column] ?? "" };
     };
 
+    /** Esc puts the field back as it is stored, or as it was when one came to it; then the whole entry. */
     const putBack = (at: number) => {
-      const { entry, clear } = latest.current.sitting;
+      const { sitting, find } = latest.current.desk;
+      const { typed, base, record } = sitting.entry.snapshot();
       const column = fields[at]?.column ?? "";
-      const text = entry.snapshot().typed[column] ?? "";
-      if (before.id === ids[at] && before.text !== text) entry.type(column, before.text);
-      else clear();
+      const was = record ? (base[column] ?? "") : before.id === ids[at] ? before.text : (typed[column] ?? "");
+      if (!find.asking && (typed[column] ?? "") !== was) sitting.entry.type(column, was);
+      else latest.current.desk.putBack();
     };
 
     const enter = (e: KeyboardEvent, at: number) => {
       const choosing = open(e) && document.querySelector('[role="option"][data-focused]');
       if (choosing || e.shiftKey || e.isComposing) return false;
       const next = ids[at + 1];
-      if (form.enter === "moves-on" && next && !e.ctrlKey) document.getElementById(next)?.focus();
-      else latest.current.sitting.save();
+      const { find } = latest.current.desk;
+      if (form.enter === "moves-on" && next && !e.ctrlKey && !find.asking)
+        document.getElementById(next)?.focus();
+      else latest.current.desk.save();
       return true;
     };
 
-    const pressed = (e: KeyboardEvent) => {
-      const { sitting, doings } = latest.current;
-      if (doings.covered) return;
-      const at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
+    /** The keys that work wherever one is at the Desk. */
+    const anywhere = (e: KeyboardEvent): (() => void) | undefined => {
+      const { desk, rows, keys, remove, history, quick } = latest.current;
       const command = e.ctrlKey || e.metaKey;
+      const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;
+      if (key === "F1") return keys;
+      if (key === "F8") return rows;
+      if (key === "F3") return () => desk.match(e.shiftKey ? "previous" : "next");
+      if (command && e.shiftKey && key === "f") return quick;
+      if (command && key === "f") return desk.find.open;
+      if (command && (key === "s" || key === "Enter")) return desk.save;
+      if (e.altKey && key === "n") return desk.browse.fresh;
+      if (e.altKey && key === "h") return history;
+      if (e.altKey && key === "b") return desk.drafts.bringBackLatest;
+      if (e.altKey && key === "Delete") return remove;
+      if (inRows(e)) return undefined;
+      if (key === "PageDown") return () => desk.step(e.altKey ? "last" : "next");
+      if (key === "PageUp") return () => desk.step(e.altKey ? "first" : "previous");
+      return undefined;
+    };
+
+    const pressed = (e: KeyboardEvent) => {
+      const { desk, covered } = latest.current;
+      if (covered) return;
+      const { sitting } = desk;
+      const at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
       sitting.keyed();
       // The save is under way: this key belongs to the next entry.
       if (sitting.entry.snapshot().pending && !MODIFIERS.has(e.key) && at >= 0) sitting.turn();
+      const doing = anywhere(e);
       let done = true;
-      if (e.key === "F1") doings.keys();
-      else if (e.key === "F8") doings.rows();
-      else if (command && e.key.toLowerCase() === "s") sitting.save();
-      else if (command && e.key === "Enter") sitting.save();
+      if (doing) doing();
       else if (e.key === "Enter" && at >= 0) done = enter(e, at);
       else if (e.key === "Escape" && at >= 0 && !open(e)) putBack(at);
       else done = false;
@@ -77,4 +104,9 @@ export function useDeskKeys(form: Form, sitting: ReturnType<typeof useSitting>, 
 /** Whether a list hangs open below the field, which Esc then closes first. */
 function open(e: KeyboardEvent): boolean {
   return (e.target as HTMLElement).getAttribute("aria-expanded") === "true";
+}
+
+/** The rows have page keys of their own. */
+function inRows(e: KeyboardEvent): boolean {
+  return (e.target as HTMLElement).closest?.('[role="grid"]') !== null;
 }

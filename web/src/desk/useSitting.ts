@@ -22,9 +22,12 @@ export function useSitting(form: Form) {
   const state = useSyncExternalStore(entry.subscribe, entry.snapshot);
   const outgoing = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
   const [kept, setKept] = useState<Kept[]>([]);
-  const [said, say] = useState<Said>({ text: "", tone: "" });
+  const [said, setSaid] = useState<Said>({ text: "", tone: "" });
   const typedAt = useRef(0);
+  const settling = useRef(new Map<string, (saved: boolean) => void>());
   const fields = useMemo(() => form.sections.flatMap((section) => section.fields), [form]);
+
+  const say = useCallback((text: string, tone: Said["tone"] = "") => setSaid({ text, tone }), []);
 
   const focusFirst = useCallback(() => {
     if (fields[0]) document.getElementById(inputId(fields[0].column))?.focus();
@@ -41,34 +44,42 @@ export function useSitting(form: Form) {
       flushSync(() => entry.stopped(typed, stops));
       const first = fields.find((field) => stops.some((stop) => stop.field === field.column));
       document.getElementById(inputId((first ?? fields[0])?.column ?? ""))?.focus();
-      say({ text: stops[0]?.message ?? message, tone: "stop" });
+      say(stops[0]?.message ?? message, "stop");
     },
-    [entry, fields],
+    [entry, fields, say],
   );
+
+  const settle = useCallback((key: string, saved: boolean) => {
+    settling.current.get(key)?.(saved);
+    settling.current.delete(key);
+  }, []);
 
   useEffect(() => {
     outbox.start({
       saved: (sent, record) => {
-        setKept((before) => [{ record, at: Date.now() }, ...before].slice(0, KEPT));
-        say({ text: `Saved in row ${record.row} · ${clock()}`, tone: "ok" });
+        setKept((before) => [{ record, at: Date.now(), taken: false }, ...before].slice(0, KEPT));
+        say(`Saved in row ${record.row} · ${clock()}`, "ok");
         if (entry.snapshot().pending === sent.key) turn();
+        settle(sent.key, true);
       },
       stopped: (sent) => {
         if (entry.snapshot().pending === sent.key) {
           outbox.remove(sent.key);
           showStops(sent.typed, sent.findings, sent.message);
         } else {
-          say({ text: "An earlier entry was stopped. It comes back when the form is free.", tone: "stop" });
+          say("An earlier entry was stopped. It comes back when the form is free.", "stop");
         }
+        settle(sent.key, false);
       },
       waiting: (sent) => {
-        say({ text: "No connection. The entry is kept here and will be sent once.", tone: "wait" });
+        say("No connection. The entry is kept here and will be sent once.", "wait");
         if (entry.snapshot().pending === sent.key) turn();
+        settle(sent.key, true);
       },
     });
     focusFirst();
     return () => outbox.stop();
-  }, [outbox, entry, turn, showStops, focusFirst]);
+  }, [outbox, entry, turn, showStops, focusFirst, say, settle]);
 
   const bringBack = useCallback(
     (stopped: Outgoing) => {
@@ -89,39 +100,59 @@ export function useSitting(form: Form) {
     return () => clearInterval(timer);
   }, [outgoing, entry, bringBack]);
 
+  /** Sends the new entry in the form; the answer comes when it is known whether it stands. */
+  const send = useCallback((): Promise<boolean> => {
+    const { pending, typed } = entry.snapshot();
+    const key =
+      pending ??
+      outbox.add(Object.fromEntries(Object.entries(typed).filter(([, text]) => text.trim() !== ""))).key;
+    if (!pending) entry.await(key);
+    return new Promise((resolve) => settling.current.set(key, resolve));
+  }, [entry, outbox]);
+
   const save = useCallback(() => {
     if (entry.snapshot().pending) return;
     if (entry.blank) {
-      say({ text: "Nothing is typed yet, so there is nothing to save.", tone: "stop" });
+      say("Nothing is typed yet, so there is nothing to save.", "stop");
       focusFirst();
       return;
     }
-    const typed = Object.fromEntries(
-      Object.entries(entry.snapshot().typed).filter(([, text]) => text.trim() !== ""),
-    );
-    entry.await(outbox.add(typed).key);
-  }, [entry, outbox, focusFirst]);
-
-  const clear = useCallback(() => {
-    turn();
-    say({ text: "", tone: "" });
-  }, [turn]);
+    send();
+  }, [entry, send, focusFirst, say]);
 
   /** Opens a stopped entry from the tray, unless another one stands in the form. */
   const reopen = useCallback(
     (stopped: Outgoing) => {
       if (entry.blank) bringBack(stopped);
-      else say({ text: "Save or clear the entry in the form first.", tone: "stop" });
+      else say("Save or clear the entry in the form first.", "stop");
     },
-    [entry, bringBack],
+    [entry, bringBack, say],
   );
 
   const keyed = useCallback(() => {
     typedAt.current = Date.now();
   }, []);
 
-  return { entry, state, outgoing, kept, said, save, clear, turn, reopen, keyed, focusFirst };
+  return {
+    entry,
+    state,
+    outgoing,
+    kept,
+    setKept,
+    said,
+    say,
+    fields,
+    save,
+    send,
+    turn,
+    showStops,
+    reopen,
+    keyed,
+    focusFirst,
+  };
 }
+
+export type Sitting = ReturnType<typeof useSitting>;
 
 function clock(): string {
   return new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

@@ -19,13 +19,16 @@ interface Props {
 export const inputId = (column: string) => `field-${column}`;
 
 export function FieldView({ field, column, entry, finding }: Props) {
+  const { asking } = entry;
   const reading = entry.readings[field.column];
+  const was = entry.was[field.column];
   const said = [
-    field.help && `help-${field.column}`,
+    field.help && !asking && `help-${field.column}`,
     reading && `reading-${field.column}`,
+    was !== undefined && `was-${field.column}`,
     finding && `finding-${field.column}`,
   ].filter(Boolean);
-  const required = field.required || column?.required;
+  const required = !asking && (field.required || column?.required);
   const input: InputProps = {
     id: inputId(field.column),
     text: entry.typed[field.column] ?? "",
@@ -41,9 +44,13 @@ export function FieldView({ field, column, entry, finding }: Props) {
   };
   return (
     <div
-      className={`f ${finding?.severity ?? ""}`}
+      className={`f ${finding?.severity ?? ""} ${was === undefined ? "" : "changed"} ${asking && entry.typed[field.column]?.trim() ? "asked" : ""}`}
       style={
-        { "--w": field.width, "--n": Math.min(12, field.width * 2), "--lines": field.height } as CSSProperties
+        {
+          "--w": field.width,
+          "--n": Math.min(12, field.width * 2),
+          "--lines": asking ? 1 : field.height,
+        } as CSSProperties
       }
       onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && entry.leave(field.column)}
     >
@@ -51,13 +58,18 @@ export function FieldView({ field, column, entry, finding }: Props) {
         {field.label}
         {required && <i aria-hidden="true"> *</i>}
       </label>
-      <Widget {...input} />
+      {asking ? <LineInput {...input} /> : <Widget {...input} />}
       {reading && !(finding?.severity === "stop") && (
         <p id={`reading-${field.column}`} className="say read">
           {reading}
         </p>
       )}
-      {field.help && (
+      {was !== undefined && (
+        <p id={`was-${field.column}`} className="say was">
+          was {was || "empty"} <kbd>Esc</kbd>
+        </p>
+      )}
+      {field.help && !asking && (
         <p id={`help-${field.column}`} className="say">
           {field.help}
         </p>

@@ -5,7 +5,11 @@ import { lines } from "./lines";
 
 /** What a form shows of an entry, and whom it tells. */
 export interface EntryView {
+  /** Whether it asks for records instead of being one. */
+  asking?: boolean;
   typed: Record<string, string>;
+  /** What the changed fields of a stored record held before. */
+  was: Record<string, string>;
   values: Record<string, unknown>;
   readings: Record<string, string>;
   findings: Finding[];
@@ -17,13 +21,18 @@ interface Props {
   form: Form;
   columns: Column[];
   entry: EntryView;
+  head?: ReactNode;
   foot: ReactNode;
 }
 
 /** A form's fields on the 12-track grid, each line followed by its findings. */
-export function FormView({ form, columns, entry, foot }: Props) {
+export function FormView({ form, columns, entry, head, foot }: Props) {
   return (
-    <div className="form box" data-density={form.density}>
+    <div
+      className={`form box ${entry.asking ? "ask" : ""}`}
+      data-density={entry.asking ? "tight" : form.density}
+    >
+      {head}
       {form.sections.map((section, at) => (
         <Section key={section.title || at} title={section.title}>
           {lines(section.fields).map((line) => (

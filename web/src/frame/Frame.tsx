@@ -1,7 +1,9 @@
 import { CircleHelp, DoorOpen, ListChecks, Moon, Search, Sun, Table2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { NavLink, Outlet, useLocation } from "react-router";
+import { Cover } from "../ui/Cover";
 import { CommandBar } from "./CommandBar";
+import { choosePerson, initials, person } from "./person";
 import { chooseTheme, currentTheme } from "./theme";
 
 /** The strip at the left, the command bar, and the place in between. */
@@ -65,9 +67,58 @@ export function Frame() {
           <CircleHelp aria-hidden="true" />
           Keys
         </button>
+        <Person />
       </nav>
       <Outlet />
       {commands && <CommandBar close={() => setCommands(false)} switchTheme={switchTheme} />}
     </div>
+  );
+}
+
+/** Who is at this keyboard; the history of records names them. */
+function Person() {
+  const [name, setName] = useState(person());
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <button
+        type="button"
+        className="who"
+        title={name || "Say who you are"}
+        aria-label={name ? `You are ${name}` : "Say who you are"}
+        onClick={() => setOpen(true)}
+      >
+        {initials(name) || "?"}
+      </button>
+      {open && (
+        <Cover name="Who is at this keyboard?" close={() => setOpen(false)}>
+          <form
+            className="grid gap-3 p-5"
+            onSubmit={(e) => {
+              e.preventDefault();
+              choosePerson(name);
+              setName(person());
+              setOpen(false);
+            }}
+          >
+            <label className="grid gap-1">
+              <span className="font-semibold">Who is at this keyboard?</span>
+              <input
+                className="entry"
+                // biome-ignore lint/a11y/noAutofocus: it is all there is to do here
+                autoFocus
+                maxLength={60}
+                value={name}
+                onChange={(e) => setName(e.target.value)}
+              />
+            </label>
+            <p className="text-soft">The history of the records you enter and change will name you.</p>
+            <button type="submit" className="btn go justify-self-start">
+              That is me <kbd>Enter</kbd>
+            </button>
+          </form>
+        </Cover>
+      )}
+    </>
   );
 }

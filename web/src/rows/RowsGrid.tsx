@@ -1,28 +1,45 @@
 import { useQueries } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef } from "react";
-import type { Column, Table } from "../api/client";
-import { PAGE, rowsQuery } from "./pages";
+import { type KeyboardEvent, useEffect, useRef } from "react";
+import type { Column, StoredRecord } from "../api/client";
 import { shown } from "./shown";
+import { PAGE, type Source } from "./source";
 
 const LINE = 32;
 
-interface Props {
-  table: Table;
-  columns: Column[];
-  /** A row to keep in view and mark, such as the one just saved. */
-  mark?: number;
+/** What can be done with the lines of a grid. */
+export interface Handling {
+  /** The line that the keys act on, from 1. */
+  active: number;
+  goTo: (line: number, extend: boolean) => void;
+  open: (record: StoredRecord) => void;
+  selected: (record: StoredRecord) => boolean;
+  toggle: (record: StoredRecord, line: number) => void;
+  selectAll: () => void;
+  remove: (record: StoredRecord | undefined) => void;
+  leave: () => void;
 }
 
-/**
- * A table's rows in the order of their numbers. A line stands for a row number, so any place in a table of any size is
- * found at once, and only the lines in view are fetched and drawn.
- */
-export function RowsGrid({ table, columns, mark }: Props) {
+interface Props {
+  name: string;
+  source: Source;
+  columns: Column[];
+  /** A record to mark: the one in the form, or the one just saved. */
+  mark?: number;
+  /** A line to bring into view when it changes. */
+  inSight?: number;
+  /** The columns that are found by; their values are marked. */
+  found?: string[];
+  /** How a heading shows the order, and what a press on it does. */
+  sort?: { of: (column: string) => string; press: (column: string, more: boolean) => void };
+  handling?: Handling;
+}
+
+/** Lines of records under their columns; only those in view are fetched and drawn. */
+export function RowsGrid({ name, source, columns, mark, inSight, found = [], sort, handling }: Props) {
   const frame = useRef<HTMLDivElement>(null);
-  const count = Math.max(table.lastRow, table.nextRow);
   const lines = useVirtualizer({
-    count,
+    count: source.count,
     getScrollElement: () => frame.current,
     estimateSize: () => LINE,
     overscan: 10,
@@ -32,75 +49,151 @@ export function RowsGrid({ table, columns, mark }: Props) {
   });
   const inView = lines.getVirtualItems();
   const pages = [...new Set(inView.map((line) => Math.floor(line.index / PAGE)))];
-  const fetched = useQueries({ queries: pages.map((page) => rowsQuery(table.name, page)) });
-  const pageAt = (index: number) => fetched[pages.indexOf(Math.floor(index / PAGE))];
+  const fetched = useQueries({ queries: pages.map((page) => source.page(page)) });
+  const recordAt = (line: number) => fetched[pages.indexOf(Math.floor((line - 1) / PAGE))]?.data?.get(line);
 
   useEffect(() => {
-    if (mark) lines.scrollToIndex(mark, { align: "end" });
-  }, [mark, lines]);
+    if (inSight) lines.scrollToIndex(inSight - 1, { align: "auto" });
+  }, [inSight, lines]);
 
-  const tracks = `${Math.max(56, String(count).length * 9 + 24)}px ${columns.map(width).join(" ")}`;
+  const active = handling?.active ?? 0;
+  useEffect(() => {
+    if (active) lines.scrollToIndex(active - 1, { align: "auto" });
+  }, [active, lines]);
+
+  const step = Math.max(1, Math.floor((frame.current?.clientHeight ?? 300) / LINE) - 2);
+  const keys: Record<string, number> = {
+    ArrowDown: active + 1,
+    ArrowUp: active - 1,
+    PageDown: active + step,
+    PageUp: active - step,
+    Home: 1,
+    End: source.count,
+  };
+  const pressed = (e: KeyboardEvent) => {
+    if (!handling || e.target !== e.currentTarget) return;
+    const record = recordAt(active);
+    const line = keys[e.key];
+    if (line !== undefined) handling.goTo(Math.min(Math.max(1, line), source.count), e.shiftKey);
+    else if (e.key === "Enter" && record) handling.open(record);
+    else if (e.key === " " && record) handling.toggle(record, active);
+    else if (e.key === "Delete") handling.remove(record);
+    else if (e.key === "Escape") handling.leave();
+    else if (e.key.toLowerCase() === "a" && (e.ctrlKey || e.metaKey)) handling.selectAll();
+    else return;
+    e.preventDefault();
+  };
+
+  const tracks = `${Math.max(56, String(source.count).length * 9 + 24)}px ${columns.map(width).join(" ")}`;
   return (
-    <section className="rows" ref={frame} aria-label={`Rows of ${table.title}`} tabIndex={0}>
-      <div role="table" aria-label={table.title} aria-rowcount={count + 1}>
+    <div
+      className="rows"
+      ref={frame}
+      role="grid"
+      aria-label={name}
+      aria-rowcount={source.count + 1}
+      aria-multiselectable={handling ? true : undefined}
+      aria-activedescendant={handling && active ? `line-${active}` : undefined}
+      tabIndex={0}
+      onKeyDown={pressed}
+    >
+      <div role="presentation">
         <div role="row" className="line head" style={{ gridTemplateColumns: tracks }}>
           <Heading text="row" kind="row" />
           {columns.map((column) => (
-            <Heading key={column.name} text={column.title ?? ""} kind={numeric(column) ? "number" : ""} />
+            <Heading
+              key={column.name}
+              text={column.title ?? ""}
+              kind={numeric(column) ? "number" : ""}
+              sorted={sort?.of(column.name ?? "")}
+              press={sort && ((more) => sort.press(column.name ?? "", more))}
+            />
           ))}
         </div>
         <div className="body" role="rowgroup" style={{ height: lines.getTotalSize() - LINE }}>
-          {inView.map((line) => {
-            const row = line.index + 1;
-            const page = pageAt(line.index);
-            const record = page?.data?.get(row);
-            const next = row === table.nextRow && !record;
-            const state = next ? "next" : record ? (row === mark ? "just" : "") : "free";
+          {inView.map(({ index, start }) => {
+            const line = index + 1;
+            const record = recordAt(line);
+            const next = line === source.next && !record;
+            const free = !record && !next && source.next !== undefined;
+            const fetchedPage = fetched[pages.indexOf(Math.floor(index / PAGE))];
+            const state = next ? "next" : free ? "free" : record && record.row === mark ? "just" : "";
+            const chosen = record && handling?.selected(record);
             return (
+              // biome-ignore lint/a11y/useKeyWithClickEvents: the grid itself takes the keys
               <div
-                key={row}
+                key={line}
+                id={handling && `line-${line}`}
                 role="row"
-                aria-rowindex={row + 1}
-                className={`line ${state}`}
-                style={{ gridTemplateColumns: tracks, transform: `translateY(${line.start}px)`, top: 0 }}
+                tabIndex={-1}
+                aria-rowindex={line + 1}
+                aria-selected={handling ? !!chosen : undefined}
+                className={`line ${state} ${handling && line === active ? "active" : ""} ${chosen ? "chosen" : ""}`}
+                style={{ gridTemplateColumns: tracks, transform: `translateY(${start}px)`, top: 0 }}
+                onClick={(e) => {
+                  if (!handling || !record) return;
+                  frame.current?.focus();
+                  if (e.ctrlKey || e.metaKey) handling.toggle(record, line);
+                  else handling.goTo(line, e.shiftKey);
+                }}
+                onDoubleClick={() => record && handling?.open(record)}
               >
-                <Cell text={String(row)} kind="row" />
+                <Cell text={record || next || free ? String(record?.row ?? line) : ""} kind="row" />
                 {record &&
                   columns.map((column) => (
                     <Cell
                       key={column.name}
                       text={shown(record.values[column.name ?? ""], column.type)}
                       kind={numeric(column) ? "number" : ""}
+                      found={found.includes(column.name ?? "")}
                     />
                   ))}
                 {next && <Cell text="next free row" kind="span" />}
-                {!record && !next && page?.isSuccess && <Cell text="free" kind="span" />}
+                {free && fetchedPage?.isSuccess && <Cell text="free" kind="span" />}
               </div>
             );
           })}
         </div>
       </div>
-    </section>
-  );
-}
-
-function Heading({ text, kind }: { text: string; kind: string }) {
-  return (
-    <div role="columnheader" className={kind} title={text}>
-      {text}
     </div>
   );
 }
 
-function Cell({ text, kind }: { text: string; kind: string }) {
+function Heading({
+  text,
+  kind,
+  sorted,
+  press,
+}: {
+  text: string;
+  kind: string;
+  sorted?: string;
+  press?: (more: boolean) => void;
+}) {
+  const way = sorted?.includes("↑") ? "ascending" : sorted?.includes("↓") ? "descending" : undefined;
+  return (
+    <div role="columnheader" className={kind} title={text} aria-sort={way}>
+      {press ? (
+        <button type="button" tabIndex={-1} onClick={(e) => press(e.shiftKey)}>
+          {text}
+          {sorted && <em>{sorted}</em>}
+        </button>
+      ) : (
+        text
+      )}
+    </div>
+  );
+}
+
+function Cell({ text, kind, found }: { text: string; kind: string; found?: boolean }) {
   return (
     <div
-      role={kind === "row" ? "rowheader" : "cell"}
+      role={kind === "row" ? "rowheader" : "gridcell"}
       className={kind === "span" ? "" : kind}
       style={kind === "span" ? { gridColumn: "2 / -1" } : undefined}
       title={text.length > 12 ? text : undefined}
     >
-      {text}
+      {found ? <mark>{text}</mark> : text}
     </div>
   );
 }
@@ -110,7 +203,7 @@ function numeric(column: Column) {
 }
 
 function width(column: Column): string {
-  const title = (column.title ?? "").length * 8 + 24;
+  const title = (column.title ?? "").length * 8 + 40;
   const value: Record<string, number> = {
     longtext: 320,
     datetime: 170,

@@ -6,6 +6,7 @@ import { useLiveTable } from "../api/live";
 import { formsQuery, tableQuery } from "../api/queries";
 import { RowsGrid } from "../rows/RowsGrid";
 import { shown } from "../rows/shown";
+import { byRow } from "../rows/source";
 import { Trouble } from "../ui/Trouble";
 import { MakeForm } from "./MakeForm";
 import { typeInWords } from "./types";
@@ -47,7 +48,13 @@ export function TablePage() {
             <Trouble error={table.error} />
           </div>
         )}
-        {table.data && view === "rows" && <RowsGrid table={table.data} columns={table.data.columns} />}
+        {table.data && view === "rows" && (
+          <RowsGrid
+            name={`Rows of ${table.data.title}`}
+            source={byRow(table.data)}
+            columns={table.data.columns}
+          />
+        )}
         {table.data && view === "columns" && <Columns columns={table.data.columns} />}
       </div>
     </main>

@@ -2,8 +2,10 @@ package weft.core.find;
 
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.Locale;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import weft.core.find.Criterion.All;
 import weft.core.find.Criterion.Any;
 import weft.core.find.Criterion.Bound;
@@ -24,15 +26,41 @@ final class CriterionWords {
 
     static String of(Criterion criterion) {
         return switch (criterion) {
-            case Is(Value.Text(var text)) -> "is exactly “" + text + "”";
-            case Is(var value) -> "is " + value.spoken();
+            case Is(var value) -> "is " + said(value);
             case Within within -> within(within);
             case Like like -> like(like);
             case Empty() -> "is empty";
             case Not(var inner) -> not(inner);
-            case Any(var criteria) -> criteria.stream().map(CriterionWords::of).collect(Collectors.joining(", or "));
+            case Any any -> any(any);
             case All(var criteria) -> criteria.stream().map(CriterionWords::of).collect(Collectors.joining(" and "));
         };
+    }
+
+    private static String said(Value value) {
+        return value instanceof Value.Text(var text) ? "“" + text + "”" : value.spoken();
+    }
+
+    /** Plain values stand together: "is 1 or 2, or above 7". */
+    private static String any(Any any) {
+        var values = new ArrayList<String>();
+        var others = new ArrayList<String>();
+        flat(any).forEach(each -> {
+            if (each instanceof Is(var value)) {
+                values.add(said(value));
+            } else {
+                others.add(of(each));
+            }
+        });
+        if (!values.isEmpty()) {
+            others.addFirst("is " + String.join(" or ", values));
+        }
+        return String.join(", or ", others);
+    }
+
+    private static Stream<Criterion> flat(Criterion criterion) {
+        return criterion instanceof Any(var criteria)
+                ? criteria.stream().flatMap(CriterionWords::flat)
+                : Stream.of(criterion);
     }
 
     private static String not(Criterion inner) {

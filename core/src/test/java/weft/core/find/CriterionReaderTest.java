@@ -52,20 +52,20 @@ class CriterionReaderTest {
             *wen*                       | has wen in it
             w*ge                        | reads w…ge
             *w*ge                       | reads …w…ge
-            "Wet"                       | is exactly “Wet”
-            "wet                        | is exactly “wet”
-            "salt and pepper"           | is exactly “salt and pepper”
+            "Wet"                       | is “Wet”
+            "wet                        | is “wet”
+            "salt and pepper"           | is “salt and pepper”
             *"salt and pepper"*         | has salt and pepper in it
             "2*3"*                      | begins with 2*3
-            = Wet                       | is exactly “Wet”
+            = Wet                       | is “Wet”
             *                           | is filled
             empty                       | is empty
             FILLED                      | is filled
             not empty                   | is filled
-            "empty"                     | is exactly “empty”
+            "empty"                     | is “empty”
             not wet                     | does not have wet in it
             not wen*                    | does not begin with wen
-            not "wet"                   | is not exactly “wet”
+            not "wet"                   | is not “wet”
             quill* or tessel            | begins with quill, or has tessel in it
             a and b or not c            | has a in it and has b in it, or does not have c in it
             dry or                      | no: Something is missing beside “or”. To find the word itself, put it in quotes.
@@ -153,10 +153,10 @@ class CriterionReaderTest {
             WHOLE    | > 7.5                         | above 7
             WHOLE    | 7.5                           | no: “7.5” has decimals; this field holds whole numbers.
             WHOLE    | > 99999999999999999999        | no: “99999999999999999999” is larger than any number here.
-            CHOICE   | wet                           | is exactly “Wet”
-            CHOICE   | rain                          | is exactly “Light rain”, or is exactly “Heavy rain”
-            CHOICE   | l*                            | is exactly “Light rain”
-            CHOICE   | not wet or empty              | is not exactly “Wet”, or is empty
+            CHOICE   | wet                           | is “Wet”
+            CHOICE   | rain                          | is “Light rain” or “Heavy rain”
+            CHOICE   | l*                            | is “Light rain”
+            CHOICE   | not wet or empty              | is not “Wet”, or is empty
             CHOICE   | snow                          | no: “snow” is not on the list. There is Wet, Light rain, Heavy rain.
             """)
     void reads_criteria_on_other_types(ColumnType type, String typed, String words) {

@@ -3,6 +3,7 @@ package weft.server.record;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -49,6 +50,9 @@ record Asked(List<Condition> conditions, Map<String, String> refused, Optional<V
                 }
             }
         }
+        // Said in the order of the fields, whatever the order they came in.
+        conditions.sort(Comparator.comparing(
+                condition -> prepared.plan().columns().indexOf(condition.column())));
         return new Asked(
                 conditions,
                 refused,

@@ -1,0 +1,41 @@
+import type { Form } from "../api/client";
+import { finding } from "./ask";
+import type { DeskDoings } from "./useDesk";
+
+/** The keys that work right now, and what was last said. */
+export function DeskFoot({ form, desk, rows }: { form: Form; desk: DeskDoings; rows: boolean }) {
+  const { sitting, find, browse } = desk;
+  const back: [string, string] = [
+    "Esc",
+    finding(browse.ask) && !sitting.entry.dirty ? "leave Find" : "put the field back",
+  ];
+  const keys: [string, string][] = find.asking
+    ? [
+        ["Enter", "first match"],
+        ["Tab", "next field"],
+        ["Esc", "leave Find"],
+        ["F1", "all keys"],
+      ]
+    : finding(browse.ask)
+      ? [["F3", "next match"], ["Shift F3", "previous"], ["F8", "rows"], back]
+      : [
+          ["Tab", "next field"],
+          ["Enter", form.enter === "saves" ? "save" : "next field"],
+          back,
+          ["PgUp", "previous record"],
+          ["F8", rows ? "into the rows" : "rows"],
+          ["F1", "all keys"],
+        ];
+  return (
+    <footer className="foot">
+      {keys.map(([key, what]) => (
+        <span key={key} className="key">
+          <kbd>{key}</kbd> {what}
+        </span>
+      ))}
+      <span role="status" className={`said ${sitting.said.tone}`}>
+        {sitting.said.text}
+      </span>
+    </footer>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Form } from "../api/client";
+import { Cover } from "../ui/Cover";
+import { inTwoLines } from "./sitting";
+import type { DeskDoings } from "./useDesk";
+
+/** Asks once before records are removed; keeping them is what Enter does. */
+export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
+  const { asked, confirm, keep, progress } = desk.removal;
+  const [first] = asked;
+  if (!first) return null;
+  const several = asked.length > 1;
+  const { title, detail } = inTwoLines(form, first.values);
+  return (
+    <Cover name="Remove" close={() => !progress && keep()}>
+      <div className="grid gap-3 p-5">
+        <h2>
+          {several ? `Remove ${asked.length.toLocaleString("en")} records?` : `Remove row ${first.row}?`}
+        </h2>
+        {several ? (
+          <p>They go to the removed list, from where each can be put back.</p>
+        ) : (
+          <p>
+            <b>{title || "An empty record"}</b>
+            {detail && <span className="block text-soft">{detail}</span>}
+          </p>
+        )}
+        {progress ? (
+          <div className="flex items-center gap-3">
+            <progress className="progress" value={progress.done} max={asked.length} />
+            <span className="whitespace-nowrap">{progress.done.toLocaleString("en")} done</span>
+            <button type="button" className="btn" onClick={progress.stop}>
+              Give up
+            </button>
+          </div>
+        ) : (
+          <div className="flex gap-3">
+            {/* biome-ignore lint/a11y/noAutofocus: keeping is what Enter does */}
+            <button type="button" className="btn go" autoFocus onClick={keep}>
+              Keep <kbd>Enter</kbd>
+            </button>
+            <button type="button" className="btn danger" onClick={confirm}>
+              Remove{several ? ` ${asked.length.toLocaleString("en")}` : ""}
+            </button>
+          </div>
+        )}
+      </div>
+    </Cover>
+  );
+}
+
+/** Asks whether to save what is changed, before one moves on. */
+export function AskLeaving({ desk }: { desk: DeskDoings }) {
+  const answer = desk.leaving;
+  if (!answer) return null;
+  const row = desk.sitting.state.record?.row;
+  return (
+    <Cover name="Save first?" close={() => answer("stay")}>
+      <div className="grid gap-3 p-5">
+        <h2>{row ? `Save what you changed in row ${row}?` : "Save what you typed?"}</h2>
+        <div className="flex gap-3">
+          {/* biome-ignore lint/a11y/noAutofocus: saving is what Enter does */}
+          <button type="button" className="btn go" autoFocus onClick={() => answer("save")}>
+            Save and go on <kbd>Enter</kbd>
+          </button>
+          <button type="button" className="btn" onClick={() => answer("put back")}>
+            {row ? "Put it back" : "Throw it away"}
+          </button>
+          <button type="button" className="btn" onClick={() => answer("stay")}>
+            Stay <kbd>Esc</kbd>
+          </button>
+        </div>
+      </div>
+    </Cover>
+  );
+}

@@ -1,0 +1,26 @@
+import type { Form } from "../api/client";
+import { inTwoLines } from "./sitting";
+import type { DeskDoings } from "./useDesk";
+import { when } from "./when";
+
+/** What was typed before and not saved, offered when one comes back. */
+export function Offer({ form, desk }: { form: Form; desk: DeskDoings }) {
+  const { offered, bringBack, drop } = desk.drafts;
+  return offered.map((draft) => (
+    <div key={draft.key} className="offer" role="status">
+      <span className="min-w-0 flex-1">
+        Not saved, from {when(new Date(draft.at).toISOString())}:{" "}
+        <b>
+          {draft.record ? `changes in row ${draft.record.row}: ` : ""}
+          {Object.values(inTwoLines(form, draft.typed)).filter(Boolean).join(", ")}
+        </b>
+      </span>
+      <button type="button" className="btn small go" onClick={() => bringBack(draft)}>
+        Bring it back
+      </button>
+      <button type="button" className="btn small" onClick={() => drop(draft)}>
+        Throw it away
+      </button>
+    </div>
+  ));
+}

@@ -1,0 +1,165 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
+import type { Column, Form, StoredRecord, Table } from "../api/client";
+import { RowsGrid } from "../rows/RowsGrid";
+import { byRow, inView, LISTED, PAGE } from "../rows/source";
+import { finding, levels, pressed, question } from "./ask";
+import { ExportMenu } from "./ExportMenu";
+import { KeepFind } from "./FindHead";
+import { RemovedList } from "./RemovedList";
+import { SortMenu } from "./SortMenu";
+import type { DeskDoings } from "./useDesk";
+import type { Seen } from "./useRemoval";
+
+interface Props {
+  form: Form;
+  table: Table;
+  columns: Column[];
+  desk: DeskDoings;
+  leave: () => void;
+}
+
+/** The records in view as rows, from which one is opened and several are removed; and those that were removed. */
+export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
+  const { find, browse, sitting, removal } = desk;
+  const [view, setView] = useState<"rows" | "removed">("rows");
+  const [active, setActive] = useState(0);
+  const [anchor, setAnchor] = useState(0);
+  const [chosen, setChosen] = useState<ReadonlyMap<number, Seen>>(new Map());
+  const queries = useQueryClient();
+  const ask = find.settled;
+  const formOrder = form.order?.map((level) => (level.down ? "-" : "") + level.column).join(",") ?? "";
+  const order = ask.sort || formOrder || "row";
+  const plain = !finding(ask) && order === "row";
+  const total = find.asking ? find.read?.total : desk.total;
+  const count = total?.count ?? 0;
+  const asked = JSON.stringify(ask);
+  const source = useMemo(
+    () => (plain ? byRow(table) : inView(form.id, table.name, JSON.parse(asked), count)),
+    [plain, table, form.id, asked, count],
+  );
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another question has other lines
+  useEffect(() => {
+    setChosen(new Map());
+    setActive(0);
+  }, [asked]);
+
+  const here = browse.place?.record?.row ?? sitting.kept[0]?.record.row;
+  const line = plain ? here : (browse.place?.position ?? undefined);
+
+  const linesBetween = async (from: number, to: number): Promise<StoredRecord[]> => {
+    const [first, last] = from < to ? [from, to] : [to, from];
+    const found: StoredRecord[] = [];
+    for (let page = Math.floor((first - 1) / PAGE); page <= Math.floor((last - 1) / PAGE); page++) {
+      const lines = await queries.fetchQuery(source.page(page));
+      for (const [at, record] of lines) if (at >= first && at <= last) found.push(record);
+    }
+    return found;
+  };
+
+  const choose = (records: StoredRecord[]) => setChosen(new Map(records.map((each) => [each.id, each])));
+
+  const handling = {
+    active: active || line || 1,
+    goTo: async (to: number, extend: boolean) => {
+      setActive(to);
+      if (extend) choose(await linesBetween(anchor || active || to, to));
+      else setAnchor(to);
+    },
+    open: (record: StoredRecord) => {
+      leave();
+      desk.open(record.id);
+    },
+    selected: (record: StoredRecord) => chosen.has(record.id),
+    toggle: (record: StoredRecord, at: number) => {
+      setActive(at);
+      setAnchor(at);
+      const next = new Map(chosen);
+      if (!next.delete(record.id)) next.set(record.id, record);
+      setChosen(next);
+    },
+    selectAll: async () => {
+      if (count > LISTED)
+        sitting.say(`Up to ${LISTED.toLocaleString("en")} records are selected at once. Find fewer.`, "stop");
+      else choose(await linesBetween(1, source.count));
+    },
+    remove: (record: StoredRecord | undefined) => {
+      const all = chosen.size > 0 ? [...chosen.values()] : record ? [record] : [];
+      if (all.length > 0) removal.ask(all);
+    },
+    leave,
+  };
+
+  return (
+    <section className="rows-drawer" aria-label="Rows">
+      <div className="cap">
+        <b>{view === "removed" ? "Removed" : "Rows in view"}</b>
+        {view === "rows" && (
+          <span>
+            {total?.exact === false && "about "}
+            {count.toLocaleString("en")}
+            {finding(ask) && ` of ${table.rows.toLocaleString("en")}`}
+          </span>
+        )}
+        {chosen.size > 0 && view === "rows" && (
+          <>
+            <span className="text-indigo">{chosen.size.toLocaleString("en")} selected</span>
+            <button type="button" className="btn small" onClick={() => removal.ask([...chosen.values()])}>
+              Remove… <kbd>Del</kbd>
+            </button>
+          </>
+        )}
+        <span className="flex-1" />
+        {view === "rows" && (
+          <>
+            {finding(ask) && <KeepFind form={form} desk={desk} />}
+            <SortMenu
+              columns={columns}
+              sort={order}
+              words={find.read?.order}
+              change={(sort) => browse.refresh({ ...browse.ask, sort })}
+            />
+            <ExportMenu form={form} asked={question(ask)} total={count} say={sitting.say} />
+          </>
+        )}
+        <button
+          type="button"
+          className="btn small"
+          onClick={() => setView(view === "rows" ? "removed" : "rows")}
+        >
+          {view === "rows" ? "Removed" : "Rows in view"}
+        </button>
+      </div>
+      {view === "removed" ? (
+        <RemovedList form={form} table={table} columns={columns} removal={removal} />
+      ) : (
+        <RowsGrid
+          name={`Rows of ${table.title}`}
+          source={source}
+          columns={columns}
+          mark={here}
+          inSight={line}
+          found={Object.keys(ask.where).filter((column) => ask.where[column]?.trim())}
+          sort={{
+            of: (column) => sign(order, column),
+            press: (column, more) => browse.refresh({ ...browse.ask, sort: pressed(order, column, more) }),
+          }}
+          handling={handling}
+        />
+      )}
+      {source.count === LISTED && count > LISTED && view === "rows" && (
+        <p className="cap">
+          The first {LISTED.toLocaleString("en")} are listed. Find fewer, or turn the order round.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** How a column takes part in an order: its arrow, and its place when there are several. */
+function sign(order: string, column: string): string {
+  const all = levels(order);
+  const at = all.findIndex((level) => level.column === column);
+  if (at < 0) return "";
+  return `${all.length > 1 ? `${at + 1} ` : ""}${all[at]?.down ? "↓" : "↑"}`;
+}

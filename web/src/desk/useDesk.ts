@@ -1,0 +1,140 @@
+import { useCallback, useRef, useState } from "react";
+import type { Form, Table } from "../api/client";
+import { useLiveTable } from "../api/live";
+import { EVERYTHING, finding } from "./ask";
+import { useBrowse } from "./useBrowse";
+import { useDrafts } from "./useDrafts";
+import { useFind } from "./useFind";
+import { useRecord } from "./useRecord";
+import { useRemoval } from "./useRemoval";
+import { useSitting } from "./useSitting";
+
+/** Answers whether to save what is changed before moving on: save it, put it back, or stay. */
+type Leaving = (answer: "save" | "put back" | "stay") => void;
+
+/** All that one can do at a Desk. */
+export function useDesk(form: Form, table: Table) {
+  const sitting = useSitting(form);
+  const record = useRecord(form, table, sitting);
+  const [leaving, setLeaving] = useState<Leaving>();
+  const { entry, send, say } = sitting;
+  const saveRecord = record.save;
+
+  /** What is changed is saved before one moves on, or asked about; says whether one may go. */
+  const leave = useCallback(async (): Promise<boolean> => {
+    if (!entry.dirty && !entry.snapshot().pending) return true;
+    if (form.leaving === "asks" && !entry.snapshot().pending) {
+      const answer = await new Promise<Parameters<Leaving>[0]>((resolve) => setLeaving(() => resolve));
+      setLeaving(undefined);
+      if (answer === "stay") return false;
+      if (answer === "put back") {
+        if (entry.snapshot().record) entry.putBack();
+        else entry.turn();
+        return true;
+      }
+    }
+    return entry.snapshot().record ? saveRecord() : send();
+  }, [entry, form.leaving, saveRecord, send]);
+
+  const browse = useBrowse(form, table, sitting, leave);
+  const find = useFind(form, sitting, browse);
+  const removal = useRemoval(form, sitting, browse);
+  const drafts = useDrafts(form, sitting, browse);
+  useLiveTable(table.name, () => browse.refresh());
+
+  const { place, ask } = browse;
+  const total = finding(ask) ? (place?.total ?? find.read?.total) : { count: table.rows, exact: true };
+  const none = (total?.count ?? 0) === 0;
+  const can = {
+    first: !none && !place?.first,
+    previous: !none && !place?.first,
+    next: !!place,
+    last: !none && !place?.last,
+  };
+
+  /** Steps; what can't be done is not. Steps asked for while one is under way are left out, so that none runs ahead. */
+  const stepping = useRef(false);
+  const step = async (to: "first" | "previous" | "next" | "last") => {
+    if (!can[to] || stepping.current || find.asking) return;
+    stepping.current = true;
+    try {
+      if (to === "next" && place?.last) {
+        if (finding(ask)) say("That was the last match.");
+        else await browse.fresh();
+      } else {
+        await browse.go(to === "previous" && !place ? "last" : to);
+      }
+    } finally {
+      stepping.current = false;
+    }
+  };
+
+  /** F3 and Shift+F3: from match to match. */
+  const match = async (to: "next" | "previous") => {
+    if (find.asking) return find.first();
+    if (!finding(ask)) return find.open();
+    if (!place) return find.first(ask);
+    if (to === "next" ? place.last : place.first)
+      say(to === "next" ? "That was the last match." : "That was the first match.");
+    else await step(to);
+  };
+
+  /** Jumps to a number, or with "row" before it to a row. */
+  const jump = async (typed: string): Promise<boolean> => {
+    const wanted = /^(row\s*)?([0-9]+)$/i.exec(typed.trim());
+    if (!wanted) {
+      say("Type a number, such as 14, or row 14.", "stop");
+      return false;
+    }
+    return browse.go(wanted[1] ? `row:${wanted[2]}` : (wanted[2] ?? "")).catch((e: Error) => {
+      say(e.message, "stop");
+      return false;
+    });
+  };
+
+  /** Opens a record, out of the find if it is not in it. */
+  const open = async (id: number) => {
+    if (find.asking) await find.first(find.settled);
+    if (!(await browse.go(`record:${id}`)) && !entry.dirty) {
+      await browse.go(`record:${id}`, { ...EVERYTHING, sort: ask.sort });
+    }
+  };
+
+  const save = () => {
+    if (find.asking) find.first();
+    else if (entry.snapshot().record) saveRecord();
+    else sitting.save();
+  };
+
+  /** Esc: the whole entry back, then out of the find. */
+  const putBack = () => {
+    if (find.asking) return find.leave();
+    if (entry.dirty) {
+      if (entry.snapshot().record) entry.putBack();
+      else sitting.turn();
+      say("");
+    } else if (finding(ask)) {
+      find.leave();
+    }
+  };
+
+  return {
+    sitting,
+    record,
+    browse,
+    find,
+    removal,
+    drafts,
+    leaving,
+    total,
+    can,
+    step,
+    match,
+    jump,
+    open,
+    save,
+    putBack,
+  };
+}
+
+export type DeskDoings = ReturnType<typeof useDesk>;

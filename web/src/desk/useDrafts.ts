@@ -1,0 +1,55 @@
+import { useEffect, useState } from "react";
+import type { Form } from "../api/client";
+import { type Draft, forget, keepDraft, leftOver, setAside } from "./drafts";
+import type { Browse } from "./useBrowse";
+import type { Sitting } from "./useSitting";
+
+const LOOK_AGAIN = 4_000;
+
+/** What was typed and not saved, kept from now on and offered from before. */
+export function useDrafts(form: Form, sitting: Sitting, browse: Browse) {
+  const { entry, say } = sitting;
+  const [offered, setOffered] = useState<Draft[]>([]);
+
+  useEffect(() => {
+    setAside(form.id);
+    setOffered(leftOver(form.id));
+    const stop = keepDraft(form.id, entry);
+    // Another page that crashed is known to be gone only a while after.
+    const timer = setInterval(() => setOffered(leftOver(form.id)), LOOK_AGAIN);
+    return () => {
+      stop();
+      clearInterval(timer);
+    };
+  }, [form.id, entry]);
+
+  const drop = (draft: Draft) => {
+    forget(draft);
+    setOffered(leftOver(form.id));
+  };
+
+  /** Brings it into the form, onto the record that it changes. */
+  const bringBack = async (draft: Draft) => {
+    if (entry.dirty) {
+      say("Save or clear the entry in the form first.", "stop");
+      return;
+    }
+    const there = draft.record !== null && (await browse.go(`record:${draft.record.id}`));
+    if (!there) await browse.fresh();
+    if (draft.record && !there) {
+      say(
+        `Row ${draft.record.row} is not there any more. What was typed is brought back as a new entry.`,
+        "stop",
+      );
+    }
+    for (const [column, text] of Object.entries(draft.typed)) entry.type(column, text);
+    drop(draft);
+    sitting.focusFirst();
+  };
+
+  const bringBackLatest = () => {
+    if (offered[0]) bringBack(offered[0]);
+  };
+
+  return { offered, bringBack, bringBackLatest, drop };
+}

@@ -1,0 +1,54 @@
+import { queryOptions } from "@tanstack/react-query";
+import { answered, api, type StoredRecord, type Table } from "../api/client";
+import { type Ask, question } from "../desk/ask";
+
+/** How many lines a page of rows spans. */
+export const PAGE = 100;
+/** So many records of a view have a number, and can be listed by it. */
+export const LISTED = 10_000;
+
+type Lines = Map<number, StoredRecord>;
+
+/** Where the lines of a grid come from: line n, from 1, is record n. Only the pages in view are fetched. */
+export interface Source {
+  /** How many lines there are. */
+  count: number;
+  /** The line of the next free row; none where lines are not rows. */
+  next?: number;
+  page: (page: number) => ReturnType<typeof pageQuery>;
+}
+
+const pageQuery = (key: unknown[], lines: (signal: AbortSignal) => Promise<Lines>) =>
+  queryOptions({ queryKey: key, queryFn: ({ signal }) => lines(signal), gcTime: 30_000 });
+
+/** A table's rows in the order of their numbers, the free ones too, so that any place is found at once. */
+export function byRow(table: Table): Source {
+  return {
+    count: Math.max(table.lastRow, table.nextRow),
+    next: table.nextRow,
+    page: (page) =>
+      pageQuery(["rows", table.name, page], async (signal) => {
+        const query = { after: page * PAGE, limit: PAGE };
+        const found = await answered(
+          api.GET("/api/tables/{table}/records", { params: { path: { table: table.name }, query }, signal }),
+        );
+        const last = (page + 1) * PAGE;
+        return new Map(found.records.filter((each) => each.row <= last).map((each) => [each.row, each]));
+      }),
+  };
+}
+
+/** The records asked for through a form, in the order asked for. */
+export function inView(form: string, table: string, ask: Ask, total: number): Source {
+  return {
+    count: Math.min(total, LISTED),
+    page: (page) =>
+      pageQuery(["view", table, form, question(ask), page], async (signal) => {
+        const query = { ...question(ask), from: page * PAGE + 1, limit: PAGE };
+        const found = await answered(
+          api.GET("/api/forms/{form}/records", { params: { path: { form }, query }, signal }),
+        );
+        return new Map(found.records.map((each, at) => [page * PAGE + at + 1, each]));
+      }),
+  };
+}
