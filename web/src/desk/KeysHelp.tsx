@@ -12,6 +12,7 @@ const KEYS: [string, string][] = [
   ["Ctrl+F", "find; in Find, bring the last find back"],
   ["F3, Shift+F3", "next match, match before"],
   ["Ctrl+Shift+F", "find in any field"],
+  ["Alt+B", "bring back what was typed before and not saved"],
   ["Alt+H", "the history of the record"],
   ["Alt+Delete", "remove the record, after asking"],
   ["Alt+↓", "open the list or the calendar"],

@@ -6,7 +6,7 @@ import { when } from "./when";
 /** What was typed before and not saved, offered when one comes back. */
 export function Offer({ form, desk }: { form: Form; desk: DeskDoings }) {
   const { offered, bringBack, drop } = desk.drafts;
-  return offered.map((draft) => (
+  return offered.map((draft, place) => (
     <div key={draft.key} className="offer" role="status">
       <span className="min-w-0 flex-1">
         Not saved, from {when(new Date(draft.at).toISOString())}:{" "}
@@ -16,7 +16,7 @@ export function Offer({ form, desk }: { form: Form; desk: DeskDoings }) {
         </b>
       </span>
       <button type="button" className="btn small go" onClick={() => bringBack(draft)}>
-        Bring it back
+        Bring it back {place === 0 && <kbd>Alt B</kbd>}
       </button>
       <button type="button" className="btn small" onClick={() => drop(draft)}>
         Throw it away

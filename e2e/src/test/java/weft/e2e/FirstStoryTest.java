@@ -27,7 +27,7 @@ class FirstStoryTest {
                 AriaRole.ROWHEADER,
                 new Page.GetByRoleOptions().setName("" + number).setExact(true));
         var row = page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHas(header));
-        assertThat(row.getByRole(AriaRole.CELL)).hasText(cells);
+        assertThat(row.getByRole(AriaRole.GRIDCELL)).hasText(cells);
     }
 
     private void bring(String name, String text) {
@@ -113,7 +113,7 @@ class FirstStoryTest {
         keys.press("Enter");
         assertThat(page.getByRole(AriaRole.TAB).filter(new Locator.FilterOptions().setHasText("100,000 rows")))
                 .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(60_000));
-        page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Rows of Large"))
+        page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Rows of Large"))
                 .focus();
         keys.press("End");
         seesRow(

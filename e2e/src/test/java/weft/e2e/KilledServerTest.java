@@ -69,7 +69,7 @@ class KilledServerTest {
         var stored = new ArrayList<String>();
         for (var after = "0"; after != null; ) {
             var page = JsonMapper.shared()
-                    .readTree(send("GET", "/api/forms/t/records?limit=500&after=" + after, null, ""));
+                    .readTree(send("GET", "/api/tables/t/records?limit=500&after=" + after, null, ""));
             page.get("records")
                     .forEach(record -> stored.add(record.get("values").get("a").asString() + " "
                             + record.get("row").asInt()));

@@ -51,8 +51,8 @@ record Asked(List<Condition> conditions, Map<String, String> refused, Optional<V
             }
         }
         // Said in the order of the fields, whatever the order they came in.
-        conditions.sort(Comparator.comparing(
-                condition -> prepared.plan().columns().indexOf(condition.column())));
+        conditions.sort(
+                Comparator.comparing(condition -> prepared.plan().columns().indexOf(condition.column())));
         return new Asked(
                 conditions,
                 refused,
