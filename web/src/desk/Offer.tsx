@@ -7,7 +7,7 @@ import { when } from "./when";
 export function Offer({ form, desk }: { form: Form; desk: DeskDoings }) {
   const { offered, bringBack, drop } = desk.drafts;
   return offered.map((draft, place) => (
-    <div key={draft.key} className="offer" role="status">
+    <div key={draft.key} className="offer" role="group" aria-label="Not saved yet">
       <span className="min-w-0 flex-1">
         Not saved, from {when(new Date(draft.at).toISOString())}:{" "}
         <b>

@@ -38,11 +38,11 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
     () => (plain ? byRow(table) : inView(form.id, table.name, JSON.parse(asked), count)),
     [plain, table, form.id, asked, count],
   );
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another question has other lines
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another question has other lines, and so has a removal
   useEffect(() => {
     setChosen(new Map());
     setActive(0);
-  }, [asked]);
+  }, [asked, removal.finished]);
 
   const here = browse.place?.record?.row ?? sitting.kept[0]?.record.row;
   const line = plain ? here : (browse.place?.position ?? undefined);

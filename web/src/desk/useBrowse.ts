@@ -37,6 +37,11 @@ export function useBrowse(form: Form, table: Table, sitting: Sitting, leave: () 
         const found = await find(to, asked);
         const record = found.record;
         if (!record) return false;
+        // What was typed while this was on its way belongs where it was typed.
+        if (entry.dirty || entry.snapshot().pending) {
+          say("You typed on, so nothing was moved.");
+          return false;
+        }
         flushSync(() => {
           entry.show(record, texts(form, table, record));
           setPlace(found);

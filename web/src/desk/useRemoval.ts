@@ -12,6 +12,7 @@ const AT_ONCE = 100;
 export function useRemoval(form: Form, sitting: Sitting, browse: Browse) {
   const { say, setKept } = sitting;
   const [asked, setAsked] = useState<Seen[]>([]);
+  const [finished, setFinished] = useState(0);
   const [progress, setProgress] = useState<{ done: number; stop: () => void }>();
 
   const away = async (gone: number[]) => {
@@ -59,6 +60,7 @@ export function useRemoval(form: Form, sitting: Sitting, browse: Browse) {
       say(e instanceof Problem ? e.message : "No connection. Nothing more was removed.", "wait");
     } finally {
       setProgress(undefined);
+      setFinished((times) => times + 1);
     }
   };
 
@@ -105,7 +107,7 @@ export function useRemoval(form: Form, sitting: Sitting, browse: Browse) {
     }
   };
 
-  return { asked, ask: setAsked, confirm, progress, keep: () => setAsked([]), putBack, takeBack };
+  return { asked, ask: setAsked, confirm, finished, progress, keep: () => setAsked([]), putBack, takeBack };
 }
 
 export type Removal = ReturnType<typeof useRemoval>;
