@@ -178,4 +178,53 @@ class KeyerTest {
         assertThat(page.getByLabel("Site").first()).hasValue("QB-0");
         assertThat(page.getByLabel("Site").first()).isFocused();
     }
+
+    @Test
+    void aDaysFiftyEntriesWithAStopAndAReloadInTheMiddle() {
+        Running.form("day", SAMPLES);
+        open("day");
+        for (int i = 1; i <= 50; i++) {
+            keys.entry("QB-" + i, "2026-08-01", i == 20 ? "74" : "7.4", "l");
+            if (i == 30) {
+                assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("29 saved");
+                page.reload();
+                assertThat(page.getByLabel("Site").first()).isFocused();
+                assertThat(page.getByText("Not saved, from today")).isVisible();
+                keys.press("Alt+b");
+                assertThat(page.getByLabel("pH")).hasValue("7.4");
+                assertThat(page.getByText("Not saved, from today")).isHidden();
+            }
+            keys.press("Enter");
+            if (i == 20) {
+                assertThat(page.getByLabel("pH")).isFocused();
+                keys.press("Control+a").type("7.4").press("Enter");
+                assertThat(page.getByText("Saved in row 20")).isVisible();
+            }
+        }
+        assertThat(page.getByText("Saved in row 50")).isVisible();
+        assertThat(rows("day"))
+                .hasSize(50)
+                .allSatisfy(values -> assertThat(values).contains("\"ph\":\"7.4\",\"flow\":\"low\""));
+    }
+
+    @Test
+    void anEntryJustSavedIsTakenBackPutBackAndOpened() {
+        Running.form("takes", SAMPLES);
+        open("takes");
+        keys.entry("QB-01").press("Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        var tray = page.getByRole(AriaRole.COMPLEMENTARY);
+        tray.getByText("take back").focus();
+        keys.press("Enter");
+        assertThat(tray).containsText("taken back");
+        assertThat(page.getByText("Row 1 was taken back")).isVisible();
+        assertThat(rows("takes")).isEmpty();
+        tray.getByText("put back").focus();
+        keys.press("Enter");
+        assertThat(page.getByText("Put back in row 1")).isVisible();
+        tray.getByText("QB-01").focus();
+        keys.press("Enter");
+        assertThat(page.getByLabel("Position")).hasValue("1");
+        assertThat(page.getByLabel("Site").first()).hasValue("QB-01");
+    }
 }
