@@ -18,6 +18,7 @@ import { RowsDrawer } from "./RowsDrawer";
 import { Tray } from "./Tray";
 import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
+import { inWords, useOthers } from "./useOthers";
 
 /** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
 export function DeskOf({ form, table }: { form: Form; table: Table }) {
@@ -27,6 +28,7 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
   const { sitting, find, removal } = desk;
   const next = useQuery(nextRowQuery(form.id)).data?.row;
   const record = sitting.state.record;
+  const others = useOthers(form.id);
   // The drawer takes room from below; the field one types in stays in view.
   useEffect(() => {
     if (rows) document.activeElement?.scrollIntoView({ block: "nearest" });
@@ -71,6 +73,11 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
           writes to <span className="font-mono">{form.table}</span>
         </span>
         <span className="flex-1" />
+        {others.length > 0 && (
+          <span className="chip here" title={others.join(", ")}>
+            {inWords(others)}
+          </span>
+        )}
         <QuickBox desk={desk} />
         <span className="chip next">
           Next free row <b className="font-mono">{next ?? "…"}</b>

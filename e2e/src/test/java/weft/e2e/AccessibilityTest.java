@@ -7,6 +7,7 @@ import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -42,14 +43,68 @@ class AccessibilityTest {
                 new Keys(page).entry("zz", "8/x", "").press("Control+s", "F8");
                 page.waitForTimeout(400);
             }
-            var severe = new AxeBuilder(page)
-                    .analyze().getViolations().stream()
-                            .filter(violation -> Set.of("serious", "critical").contains(violation.getImpact()))
-                            .map(violation -> violation.getId() + ": "
-                                    + violation.getNodes().getFirst().getHtml())
-                            .toList();
-            assertThat(severe).as(path + " " + scheme).isEmpty();
+            assertThat(severe(page)).as(path + " " + scheme).isEmpty();
             page.context().close();
         }
+    }
+
+    private static List<String> severe(Page page) {
+        return new AxeBuilder(page)
+                .analyze().getViolations().stream()
+                        .filter(violation -> Set.of("serious", "critical").contains(violation.getImpact()))
+                        .map(violation -> violation.getId() + ": "
+                                + violation.getNodes().getFirst().getHtml())
+                        .toList();
+    }
+
+    /** The Desk as it browses, asks, lists, compares, remembers and removes, in both themes, on a phone and with text at 200 %. */
+    @ParameterizedTest
+    @CsvSource({"1280, 800, LIGHT", "1280, 800, DARK", "390, 780, LIGHT", "640, 400, DARK"})
+    void theDeskIsOpenToEverybodyInAllItsStates(int width, int height, ColorScheme scheme) {
+        var page = Running.chromium().page(Running.url(), scheme);
+        var keys = new Keys(page);
+        page.setViewportSize(width, height);
+        page.navigate("/desk/samples");
+        assertThat(page.getByLabel("Site").first()).isFocused();
+        keys.press("PageUp");
+        assertThat(page.getByText("Row 24").first()).isVisible();
+        keys.type("x");
+        look(page, "browsing", width);
+        keys.press("Escape", "F8", "F8");
+        assertThat(page.getByRole(AriaRole.GRID)).isFocused();
+        keys.press("Shift+ArrowUp");
+        assertThat(page.getByText("2 selected")).isVisible();
+        look(page, "rows", width);
+        keys.press("Delete");
+        assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+        look(page, "removing", width);
+        keys.press("Escape");
+        assertThat(page.getByRole(AriaRole.GRID)).isFocused();
+        keys.press("Escape", "Alt+h");
+        assertThat(page.getByText("History of row").first()).isVisible();
+        look(page, "history", width);
+        keys.press("Escape");
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Removed").setExact(true))
+                .press("Enter");
+        assertThat(page.getByText("Put back").last()).isVisible();
+        look(page, "removed", width);
+        page.getByLabel("Site").first().focus();
+        keys.press("Control+f").type("qb").press("Tab", "Tab", "Tab").type("soon");
+        assertThat(page.getByText("can't be read as a date")).isVisible();
+        look(page, "asking", width);
+        page.context().close();
+    }
+
+    /** No finding, nothing cut off sideways, and it can be seen where the keys go. */
+    private static void look(Page page, String state, int width) {
+        assertThat(severe(page)).as(state + " at " + width).isEmpty();
+        assertThat((Boolean) page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth"))
+                .as(state + " fits " + width)
+                .isTrue();
+        assertThat((Boolean) page.evaluate("() => document.activeElement !== document.body"))
+                .as("focus when " + state)
+                .isTrue();
     }
 }

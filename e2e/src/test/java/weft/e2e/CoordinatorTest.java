@@ -14,6 +14,7 @@ import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.node.ObjectNode;
 
 /** A coordinator looks records up, corrects them and clears out; no mouse is touched. */
 @ExtendWith(Running.class)
@@ -300,5 +301,44 @@ class CoordinatorTest {
         keys.press("Enter");
         says("removed.");
         assertThat(Running.api("/api/tables/clears").get("rows").asInt()).isBetween(1, 349);
+    }
+
+    @Test
+    void aFormMayAskBeforeOneMovesOnAndComesInTheOrderItsBuilderGave() {
+        open("asks");
+        var form = (ObjectNode) Running.api("/api/forms/asks");
+        form.put("leaving", "asks")
+                .putArray("order")
+                .addObject()
+                .put("column", "ph")
+                .put("down", true);
+        Running.put("/api/forms/asks", form.toString(), "\"1\"");
+        Running.api("/api/forms/asks/publish", "");
+        page.reload();
+        assertThat(site()).isFocused();
+        keys.press("Alt+PageUp");
+        assertThat(site()).hasValue("QB-11");
+        keys.press("Control+a").type("QB-11c").press("PageDown");
+        var dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("Save what you changed in row 11?");
+        keys.press("Escape");
+        assertThat(dialog).isHidden();
+        assertThat(site()).hasValue("QB-11c");
+        site().focus();
+        keys.press("PageDown", "Tab", "Enter");
+        assertThat(site()).hasValue("QB-07");
+        keys.press("PageUp");
+        assertThat(site()).hasValue("QB-11");
+        site().focus();
+        keys.press("Control+a").type("QB-11d").press("PageDown");
+        assertThat(dialog).isVisible();
+        keys.press("Enter");
+        assertThat(site()).hasValue("QB-07");
+        assertThat(Running.api("/api/forms/asks/place?to=row:11")
+                        .get("record")
+                        .get("values")
+                        .get("site")
+                        .asString())
+                .isEqualTo("QB-11d");
     }
 }

@@ -4,6 +4,7 @@ import com.microsoft.playwright.Page;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
@@ -32,10 +33,20 @@ public final class Running implements BeforeAllCallback {
 
     /** Asks the API, beside the browser: a GET, or a POST of this body. */
     static JsonNode api(String path, String... body) {
-        var request = HttpRequest.newBuilder(URI.create(weft.url() + path)).header("Content-Type", "application/json");
-        if (body.length > 0) {
-            request.POST(HttpRequest.BodyPublishers.ofString(body[0]));
-        }
+        var request = request(path);
+        return answer(body.length > 0 ? request.POST(BodyPublishers.ofString(body[0])) : request);
+    }
+
+    /** Puts something in place of the version that was seen. */
+    static JsonNode put(String path, String body, String seen) {
+        return answer(request(path).PUT(BodyPublishers.ofString(body)).header("If-Match", seen));
+    }
+
+    private static HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(URI.create(weft.url() + path)).header("Content-Type", "application/json");
+    }
+
+    private static JsonNode answer(HttpRequest.Builder request) {
         try (var client = HttpClient.newHttpClient()) {
             return JsonMapper.shared()
                     .readTree(client.send(request.build(), BodyHandlers.ofString())

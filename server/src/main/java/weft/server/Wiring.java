@@ -15,6 +15,7 @@ import weft.server.form.PreparedForms;
 import weft.store.Database;
 import weft.store.event.Change;
 import weft.store.event.Changes;
+import weft.store.event.Seats;
 import weft.store.find.Indexes;
 import weft.store.find.KeptFinds;
 import weft.store.find.Views;
@@ -64,6 +65,11 @@ class Wiring {
     }
 
     @Bean
+    Seats seats(Database database) {
+        return new Seats(database.sql());
+    }
+
+    @Bean
     KeptFinds keptFinds(Database database) {
         return new KeptFinds(database.sql());
     }
@@ -108,12 +114,12 @@ class Wiring {
     }
 
     @Bean
-    Keeping keeping(Records records, Imports imports, Indexes indexes) {
-        return new Keeping(records, imports, indexes);
+    Keeping keeping(Records records, Imports imports, Indexes indexes, Seats seats) {
+        return new Keeping(records, imports, indexes, seats);
     }
 
     /** Clears out, once a day, what is kept only for a while, and keeps the indexes of tables that grow. */
-    record Keeping(Records records, Imports imports, Indexes indexes) {
+    record Keeping(Records records, Imports imports, Indexes indexes, Seats seats) {
 
         private static final Duration KEYS = Duration.ofDays(30);
         private static final Duration FILES = Duration.ofDays(1);
@@ -125,7 +131,8 @@ class Wiring {
         }
 
         @Scheduled(initialDelayString = "PT5S", fixedDelayString = "PT1M")
-        void index() {
+        void eachMinute() {
+            seats.forget();
             indexes.keep();
         }
     }

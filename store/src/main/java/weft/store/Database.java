@@ -37,6 +37,8 @@ public final class Database implements AutoCloseable {
         config.addDataSourceProperty("ApplicationName", "weft");
         config.addDataSourceProperty("reWriteBatchedInserts", "true");
         config.addDataSourceProperty("prepareThreshold", "2");
+        // Compiling a query takes longer than any answer that people wait for.
+        config.setConnectionInitSql("set jit = off");
         var source = new HikariDataSource(config);
         Flyway.configure()
                 .dataSource(source)

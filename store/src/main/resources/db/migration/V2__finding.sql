@@ -2,9 +2,9 @@
 -- Three letters at a time are indexed, so that text is found by any part of it.
 create extension if not exists pg_trgm;
 
--- Text without case and accents, as people compare it: the same as the core folds it. Plain text takes the short way.
+-- Text without case and accents, as people compare it: the same as the core folds it. Plain ASCII takes the short way.
 create function weft.fold(text) returns text language sql immutable parallel safe as $$
-  select case when octet_length($1) = char_length($1) then lower($1)
+  select case when octet_length($1) = char_length($1) then lower($1 collate "C") collate "default"
     else lower(regexp_replace(normalize($1, NFD), '[\u0300-\u036f]+', '', 'g')) end
 $$;
 

@@ -9,15 +9,18 @@ public final class Bench {
 
     private Bench() {}
 
-    /** {@code entry}, {@code import} and {@code desk}, or nothing for all. */
+    /** {@code entry}, {@code import}, {@code find} and {@code desk}, or nothing for all. */
     public static void main(String... args) throws Exception {
-        var wanted = args.length == 0 ? Set.of("entry", "import", "desk") : Set.of(args);
+        var wanted = args.length == 0 ? Set.of("entry", "import", "find", "desk") : Set.of(args);
         try (var weft = new LocalWeft(true)) {
             if (wanted.contains("entry")) {
                 EntryBench.run(weft);
             }
             if (wanted.contains("import")) {
                 ImportBench.run(weft);
+            }
+            if (wanted.contains("find")) {
+                FindBench.run(weft);
             }
             if (wanted.contains("desk")) {
                 try (var chromium = new Chromium()) {

@@ -3,6 +3,7 @@ package weft.e2e.bench;
 import com.microsoft.playwright.Keyboard;
 import com.microsoft.playwright.Page;
 import java.util.List;
+import java.util.stream.Stream;
 import weft.e2e.Chromium;
 import weft.e2e.LocalWeft;
 
@@ -28,6 +29,15 @@ final class DeskBench {
               const look = () => { if (first.value === "" && document.activeElement === first && full) window.saves.push(performance.now() - at);
                 else setTimeout(look, 1); }; look(); }, true); }""";
 
+    private static final String WATCH_STEPS = """
+            () => { window.steps = []; addEventListener("keydown", (e) => { if (e.key !== "PageDown") return; const at = e.timeStamp;
+              const number = document.querySelector("[aria-label^=Position]"); const before = number.value;
+              const look = () => { if (number.value !== before) window.steps.push(performance.now() - at); else setTimeout(look, 1); };
+              look(); }, true); }""";
+
+    private static final int STEPS = 50;
+    private static final String[] ENTRY = {"QB-03", "Stepping stones", "quill", "2026-08-01", "930", "odile marsh"};
+
     private DeskBench() {}
 
     static void run(LocalWeft weft, Chromium chromium) {
@@ -44,18 +54,36 @@ final class DeskBench {
         samples.evaluate(WATCH_KEYS);
         samples.evaluate(WATCH_SAVES);
         for (int i = 0; i < ENTRIES; i++) {
-            type(samples, "QB-03", "Stepping stones", "quill", "2026-08-01", "930", "odile marsh");
+            type(samples, ENTRY);
             samples.keyboard().press("Enter");
             samples.waitForFunction("n => window.saves.length > n", i);
         }
         print("key to paint, samples (15 fields)", figures(samples, "keys"), reference);
         print("save to ready, samples", figures(samples, "saves"), 0);
+        // The least is every character, a move between two fields, and the save.
+        double least = Stream.of(ENTRY).mapToInt(String::length).sum() + ENTRY.length;
+        double pressed = (double) figures(samples, "keys").length / ENTRIES;
+        Figures.line(
+                "key presses per entry: %.1f; the least possible: %.1f; ratio %.2f", pressed, least, pressed / least);
+        steps(samples);
 
         var survey = open(weft, chromium, "habitat_survey");
         survey.evaluate(WATCH_KEYS);
         type(survey, "R-151", "2026-08-01", "930");
         survey.keyboard().type("Odile Marsh ".repeat(20), PACE);
         print("key to paint, habitat survey (44 fields)", figures(survey, "keys"), reference);
+    }
+
+    /** From the key that steps to the next record standing in the form with its number. */
+    private static void steps(Page samples) {
+        samples.keyboard().press("Alt+PageUp");
+        samples.waitForFunction("() => document.querySelector('[aria-label^=Position]').value === '1'");
+        samples.evaluate(WATCH_STEPS);
+        for (int i = 0; i < STEPS; i++) {
+            samples.keyboard().press("PageDown");
+            samples.waitForFunction("n => window.steps.length > n", i);
+        }
+        print("step to the next record, samples", figures(samples, "steps"), 0);
     }
 
     private static Page open(LocalWeft weft, Chromium chromium, String form) {

@@ -1,6 +1,7 @@
 package weft.e2e.bench;
 
 import java.io.BufferedInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -16,6 +17,7 @@ final class KeepAlive implements AutoCloseable {
     private Socket socket;
     private InputStream in;
     private OutputStream out;
+    private byte[] body = {};
 
     KeepAlive(String url) throws IOException {
         this.server = URI.create(url);
@@ -35,6 +37,20 @@ final class KeepAlive implements AutoCloseable {
         var request = "POST " + path + " HTTP/1.1\r\nHost: " + server.getHost()
                 + "\r\nContent-Type: application/json\r\nContent-Length: " + bytes.length + "\r\nIdempotency-Key: "
                 + idempotencyKey + "\r\n\r\n" + body;
+        return exchange(request);
+    }
+
+    /** Gets what is at a path and says the status of the answer. */
+    int get(String path) throws IOException {
+        return exchange("GET " + path + " HTTP/1.1\r\nHost: " + server.getHost() + "\r\n\r\n");
+    }
+
+    /** What came with the last answer. */
+    String body() {
+        return new String(body, StandardCharsets.UTF_8);
+    }
+
+    private int exchange(String request) throws IOException {
         out.write(request.getBytes(StandardCharsets.UTF_8));
         int status = Integer.parseInt(line().substring(9, 12));
         int length = -1;
@@ -47,12 +63,15 @@ final class KeepAlive implements AutoCloseable {
             }
         }
         if (length >= 0) {
-            in.skipNBytes(length);
+            body = in.readNBytes(length);
         } else {
+            var parts = new ByteArrayOutputStream();
             for (int chunk = chunk(); chunk > 0; chunk = chunk()) {
-                in.skipNBytes(chunk + 2L);
+                parts.write(in.readNBytes(chunk));
+                in.skipNBytes(2);
             }
             line();
+            body = parts.toByteArray();
         }
         if (close) {
             socket.close();

@@ -11,7 +11,7 @@ import java.util.stream.IntStream;
 import weft.e2e.Chromium;
 import weft.e2e.LocalWeft;
 
-/** Takes a picture of each main view, 1280 by 800 pixels, into docs/screenshots. */
+/** Takes a picture of each main view, 1280 by 800 pixels and once as on a phone, into docs/screenshots. */
 public final class Pictures {
 
     private static final Path FOLDER = Path.of("docs/screenshots");
@@ -44,6 +44,13 @@ public final class Pictures {
         take(open("/desk/habitat_survey", "Next free row", ColorScheme.LIGHT), "habitat-survey");
         take(open("/tables/samples", "S-2024-0002", ColorScheme.LIGHT), "table");
         take(open("/tables/samples", "S-2024-0002", ColorScheme.DARK), "table-dark");
+        take(browsing(), "browse");
+        take(finding(ColorScheme.LIGHT), "find");
+        take(finding(ColorScheme.DARK), "find-dark");
+        take(rows(), "rows");
+        take(conflict(), "conflict");
+        take(removed(), "removed");
+        take(phone(), "phone");
         take(brought(), "import");
         take(headings(), "new-table");
     }
@@ -84,6 +91,88 @@ public final class Pictures {
             }
             page.keyboard().type(fields[i]);
         }
+    }
+
+    private Page at(String number) {
+        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
+        page.getByLabel("Position").fill(number);
+        page.keyboard().press("Enter");
+        page.getByText("Row " + number).waitFor();
+        return page;
+    }
+
+    private Page browsing() {
+        var page = at("1418");
+        page.getByLabel("Oxygen").fill("9.2");
+        page.getByLabel("Remark").fill("Foam below the weir; meter read twice.");
+        page.getByLabel("pH").focus();
+        return page;
+    }
+
+    private Page finding(ColorScheme scheme) {
+        var page = open("/desk/samples", "Next free row", scheme);
+        page.keyboard().press("Control+f");
+        page.getByLabel("River").fill("quill* or tessel");
+        page.getByLabel("Taken on").fill("2026 or 2025");
+        page.getByLabel("pH").fill("> 7.8");
+        page.getByText("Finding: ").waitFor();
+        page.keyboard().press("F8");
+        page.locator(".rows mark").first().waitFor();
+        return page;
+    }
+
+    private Page rows() {
+        var page = at("2031");
+        page.keyboard().press("F8");
+        page.getByText("Taken on", new Page.GetByTextOptions().setExact(true))
+                .last()
+                .click();
+        page.getByText("Sorted by Taken on").waitFor();
+        page.getByRole(AriaRole.GRID).focus();
+        page.keyboard().press("Shift+ArrowDown");
+        page.keyboard().press("Shift+ArrowDown");
+        page.getByText("3 selected").waitFor();
+        return page;
+    }
+
+    private Page conflict() {
+        var page = at("1502");
+        page.route("**/events", route -> route.abort());
+        page.getByLabel("pH").fill("7.6");
+        page.getByLabel("Remark").fill("Kingfisher, upstream side.");
+        page.evaluate("""
+                async () => {
+                  const found = await (await fetch('/api/forms/samples/place?to=row:1502')).json();
+                  const { id, version, values } = found.record;
+                  await fetch('/api/forms/samples/records/' + id, {
+                    method: 'PUT',
+                    headers: { 'Content-Type': 'application/json', 'If-Match': '"' + version + '"', 'Weft-Person': 'Bram Tolley' },
+                    body: JSON.stringify({ values: { ...values, ph: '7.1', water_c: '12.5' } })
+                  });
+                }
+                """);
+        page.keyboard().press("Control+s");
+        page.getByText("Somebody else changed").waitFor();
+        return page;
+    }
+
+    private Page removed() {
+        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
+        page.keyboard().press("F8");
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Removed").setExact(true))
+                .click();
+        page.getByText("Put back").first().waitFor();
+        return page;
+    }
+
+    private Page phone() {
+        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
+        page.setViewportSize(390, 800);
+        page.keyboard().press("PageUp");
+        page.getByText("Row 24").first().waitFor();
+        return page;
     }
 
     private Page brought() {

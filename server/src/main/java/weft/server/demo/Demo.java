@@ -3,18 +3,17 @@ package weft.server.demo;
 import java.io.ByteArrayInputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
-import weft.core.value.Value;
 import weft.store.form.Forms;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.OnMisfit;
+import weft.store.record.History;
 import weft.store.record.Records;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -24,18 +23,21 @@ import weft.store.table.Tables;
 public class Demo {
 
     private static final long SEED = 20_260_801;
-    private static final int CORRECTIONS = 40;
+    private static final int CORRECTIONS = 60;
+    private static final int DOUBLES = 6;
 
     private final Tables tables;
     private final Forms forms;
     private final Imports imports;
     private final Records records;
+    private final History history;
 
-    Demo(Tables tables, Forms forms, Imports imports, Records records) {
+    Demo(Tables tables, Forms forms, Imports imports, Records records, History history) {
         this.tables = tables;
         this.forms = forms;
         this.imports = imports;
         this.records = records;
+        this.history = history;
     }
 
     /** Does nothing when there is a table already. */
@@ -67,7 +69,7 @@ public class Demo {
         var headings = table.columns().stream().map(column -> column.title()).toList();
         var csv = line(headings) + rows.stream().map(Demo::line).collect(Collectors.joining());
         var file = imports.bring(table.name() + ".csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)));
-        return imports.load(file, table, columns, OnMisfit.STOP, Conventions.DEFAULT, "demo")
+        return imports.load(file, table, columns, OnMisfit.STOP, Conventions.DEFAULT, "Odile Marsh")
                 .table();
     }
 
@@ -77,17 +79,22 @@ public class Demo {
                         .collect(Collectors.joining(",")) + "\n";
     }
 
-    /** Readings that were keyed wrongly and put right, so that there is some history. */
+    /** Entries that were keyed wrongly and put right, by several people, and some that were keyed twice and removed. */
     private void correct(StoredTable samples, Random random) {
         for (int i = 0; i < CORRECTIONS; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
+            var by = Volunteers.SAMPLERS.get(random.nextInt(Volunteers.SAMPLERS.size()));
+            var correction = Samples.correction(random);
             records.find(samples, id)
-                    .ifPresent(record -> records.change(
-                            samples,
-                            id,
-                            record.version(),
-                            Map.of("remark", new Value.Text("Checked against the sheet.")),
-                            "Imre Castell"));
+                    .ifPresent(record -> records.change(samples, id, record.version(), correction, by));
+        }
+        for (int i = 0; i < DOUBLES; i++) {
+            long id = 1 + random.nextLong(Samples.COUNT);
+            records.find(samples, id)
+                    .ifPresent(record -> records.delete(samples, id, record.version(), "Imre Castell"));
+            if (i == 0) {
+                history.restore(samples, id, "Odile Marsh");
+            }
         }
     }
 }

@@ -9,12 +9,14 @@ import static weft.server.demo.Columns.required;
 import static weft.server.demo.Columns.text;
 import static weft.server.demo.Columns.unique;
 
+import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Random;
 import java.util.stream.Stream;
 import weft.core.find.Sort;
@@ -24,6 +26,7 @@ import weft.core.form.Form;
 import weft.core.form.Form.Section;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
+import weft.core.value.Value;
 
 /** Two years of water samples, with the gaps and odd values of real work. */
 final class Samples {
@@ -142,5 +145,15 @@ final class Samples {
 
     private static String tenths(double number) {
         return String.format(Locale.ROOT, "%.1f", number);
+    }
+
+    /** What somebody put right in a sample: a reading, how it flowed, or a remark. */
+    static Map<String, Value> correction(Random random) {
+        return switch (random.nextInt(4)) {
+            case 0 -> Map.of("ph", new Value.Decimal(BigDecimal.valueOf(68 + random.nextInt(14), 1)));
+            case 1 -> Map.of("oxygen_mg_l", new Value.Decimal(BigDecimal.valueOf(80 + random.nextInt(40), 1)));
+            case 2 -> Map.of("flow", new Value.Text(FLOW.get(random.nextInt(FLOW.size()))));
+            default -> Map.of("remark", new Value.Text("Checked against the sheet."));
+        };
     }
 }

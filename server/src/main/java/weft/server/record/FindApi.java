@@ -23,6 +23,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.find.Total;
 import weft.server.Problems.Problem;
+import weft.server.Who;
 import weft.server.form.PreparedForms;
 import weft.store.find.Goal;
 import weft.store.find.KeptFinds;

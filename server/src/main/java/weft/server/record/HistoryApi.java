@@ -19,6 +19,7 @@ import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.server.Problems.Problem;
+import weft.server.Who;
 import weft.server.form.PreparedForms;
 import weft.store.record.History;
 import weft.store.record.History.Removed;

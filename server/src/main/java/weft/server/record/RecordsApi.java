@@ -31,6 +31,7 @@ import weft.core.entry.EntryEngine;
 import weft.server.Problems.FindingJson;
 import weft.server.Problems.Problem;
 import weft.server.Problems.Stopped;
+import weft.server.Who;
 import weft.server.form.PreparedForms;
 import weft.server.form.PreparedForms.Prepared;
 import weft.store.record.NotSaved;

@@ -7,6 +7,7 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
+import org.jooq.Record1;
 import org.jooq.Result;
 import org.jooq.Select;
 import org.jooq.SortField;
@@ -26,7 +27,7 @@ final class Matches implements Found {
     private static final long FARTHEST = 1L << 62;
 
     private static final Field<Integer> MANY = DSL.field(DSL.name("_many"), SQLDataType.INTEGER);
-    private static final Field<Long> FOUND = DSL.field(DSL.name("_found"), SQLDataType.BIGINT);
+    private static final Field<Long> AT = DSL.field(DSL.name("_at"), SQLDataType.BIGINT);
     private static final Field<Integer> PLACE = DSL.field(DSL.name("_place"), SQLDataType.INTEGER);
 
     private final DSLContext sql;
@@ -63,7 +64,7 @@ final class Matches implements Found {
     }
 
     private Select<?> gathered() {
-        return DSL.select(TableSql.ID, TableSql.ROW)
+        return DSL.select(TableSql.ROW)
                 .select(ordering.selected())
                 .from(DSL.table(table.sqlName()))
                 .where(FindSql.of(view))
@@ -87,9 +88,13 @@ final class Matches implements Found {
                                 .add(DSL.when(TableSql.ROW.lt(row), FARTHEST).otherwise(0L))
                                 .asc(),
                         1);
-            case Goal.Itself(var id) -> ask(TableSql.ID.eq(id), PLACE.asc(), 1);
+            case Goal.Itself(var id) -> ask(TableSql.ROW.eq(rowOf(id)), PLACE.asc(), 1);
         };
         return found.stream().findFirst().map(this::placed);
+    }
+
+    private Select<? extends Record1<Long>> rowOf(long id) {
+        return DSL.select(TableSql.ROW).from(DSL.table(table.sqlName())).where(TableSql.ID.eq(id));
     }
 
     private Placed placed(Record row) {
@@ -109,7 +114,7 @@ final class Matches implements Found {
         boolean back = cursor.filter(Cursor::back).isPresent();
         var beyond = cursor.map(outside::beyond).orElseGet(DSL::noCondition);
         var found = ask(beyond, back ? PLACE.desc() : PLACE.asc(), limit);
-        return page(back ? found.sortAsc(PLACE) : found);
+        return page(found);
     }
 
     @Override
@@ -117,7 +122,8 @@ final class Matches implements Found {
         return page(ask(PLACE.ge((int) from), PLACE.asc(), limit));
     }
 
-    private Page page(Result<Record> found) {
+    private Page page(Result<Record> picked) {
+        var found = picked.sortAsc(PLACE);
         if (found.isEmpty()) {
             return new Page(List.of(), Optional.empty(), Optional.empty(), Total.exactly(many));
         }
@@ -134,32 +140,40 @@ final class Matches implements Found {
         return Cursor.read(wire, ordering.columns());
     }
 
-    /** The matches that fulfil that, each with its number among all, which is told even when none fulfils it. */
+    /**
+     * The matches that fulfil that, each with its number among all, and how many there are, which is told even when none
+     * fulfils it. All that is gathered of a match is what an index holds; the records are fetched for those that are picked.
+     */
     private Result<Record> ask(Condition which, SortField<?> order, int limit) {
         var gathered = DSL.name("_gathered").asMaterialized(gathered());
         var numbered = DSL.name("_numbered")
-                .as(DSL.select(TableSql.ID.as(FOUND))
+                .as(DSL.select(TableSql.ROW)
                         .select(DSL.rowNumber()
                                 .over(DSL.orderBy(outside.whole()))
                                 .as(PLACE))
                         .select(outside.keys())
                         .from(gathered));
-        var picked = DSL.select(RecordRows.fields(table))
+        var picked = DSL.name("_picked")
+                .as(DSL.select(TableSql.ROW.as(AT), PLACE)
+                        .select(outside.keys())
+                        .from(numbered)
+                        .where(which)
+                        .orderBy(order)
+                        .limit(limit));
+        var found = DSL.select(RecordRows.fields(table))
                 .select(PLACE)
                 .select(outside.keys())
-                .from(numbered)
+                .from(picked)
                 .join(DSL.table(table.sqlName()))
-                .on(TableSql.ID.eq(FOUND))
-                .where(which)
-                .orderBy(order)
-                .limit(limit)
-                .asTable("_picked");
+                .on(TableSql.ROW.eq(AT))
+                .asTable("_record");
         var rows = sql.with(gathered)
                 .with(numbered)
-                .select(picked.fields())
+                .with(picked)
+                .select(found.fields())
                 .select(DSL.field(DSL.selectCount().from(gathered)).as(MANY))
                 .from(DSL.selectOne().asTable("_one"))
-                .leftJoin(picked)
+                .leftJoin(found)
                 .on(DSL.trueCondition())
                 .fetch();
         many = rows.getFirst().get(MANY);

@@ -1,13 +1,13 @@
-package weft.server.record;
+package weft.server;
 
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 
 /** Who is at the keyboard, as they say themselves: the header {@code Weft-Person}, percent-encoded UTF-8. */
-final class Who {
+public final class Who {
 
     /** The name of the header. */
-    static final String HEADER = "Weft-Person";
+    public static final String HEADER = "Weft-Person";
 
     private static final String SOMEBODY = "somebody";
     private static final int LONGEST = 60;
@@ -15,7 +15,7 @@ final class Who {
     private Who() {}
 
     /** The name in that header; somebody when there is none that can be read. */
-    static String of(String header) {
+    public static String of(String header) {
         if (header == null) {
             return SOMEBODY;
         }

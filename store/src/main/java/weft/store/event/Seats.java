@@ -1,0 +1,60 @@
+package weft.store.event;
+
+import static weft.store.schema.Tables.SEAT;
+
+import java.time.Duration;
+import java.time.OffsetDateTime;
+import java.util.List;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import weft.store.table.StoredTable;
+
+/** Who has a table open at a Desk, on whichever server. A seat is one open page, and tells again and again that it is there. */
+public final class Seats {
+
+    /** A seat that was not heard of for so long is empty. */
+    private static final Duration GONE = Duration.ofSeconds(50);
+
+    private final DSLContext sql;
+
+    public Seats(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /**
+     * Takes a seat at a table, or keeps it.
+     *
+     * @param seat names the open page; made by it
+     * @return who else is at the table, each once, by name
+     */
+    public List<String> take(StoredTable table, String seat, String person) {
+        sql.insertInto(SEAT)
+                .set(SEAT.ID, seat)
+                .set(SEAT.TABLE_ID, table.id())
+                .set(SEAT.PERSON, person)
+                .onDuplicateKeyUpdate()
+                .set(SEAT.TABLE_ID, table.id())
+                .set(SEAT.PERSON, person)
+                .set(SEAT.SEEN_AT, DSL.currentOffsetDateTime())
+                .execute();
+        return sql.selectDistinct(SEAT.PERSON)
+                .from(SEAT)
+                .where(SEAT.TABLE_ID.eq(table.id()))
+                .and(SEAT.ID.ne(seat))
+                .and(SEAT.SEEN_AT.gt(OffsetDateTime.now().minus(GONE)))
+                .orderBy(SEAT.PERSON)
+                .fetch(SEAT.PERSON);
+    }
+
+    /** Leaves a seat. */
+    public void leave(String seat) {
+        sql.deleteFrom(SEAT).where(SEAT.ID.eq(seat)).execute();
+    }
+
+    /** Forgets seats that were left without a word. */
+    public int forget() {
+        return sql.deleteFrom(SEAT)
+                .where(SEAT.SEEN_AT.lt(OffsetDateTime.now().minus(GONE)))
+                .execute();
+    }
+}
