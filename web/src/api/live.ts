@@ -28,7 +28,7 @@ export function useLiveTable(table: string | undefined, heard?: () => void) {
       hearer.current?.();
     };
     const soon = () => {
-      timer ??= setTimeout(look, 100);
+      timer ??= setTimeout(look, 200);
     };
     const touch = (e: MessageEvent) => {
       touched.add(Math.floor((JSON.parse(e.data).row - 1) / PAGE));

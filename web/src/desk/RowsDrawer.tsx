@@ -59,12 +59,14 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
 
   const choose = (records: StoredRecord[]) => setChosen(new Map(records.map((each) => [each.id, each])));
 
+  const current = active || line || 1;
   const handling = {
-    active: active || line || 1,
+    active: current,
     goTo: async (to: number, extend: boolean) => {
+      const from = extend ? anchor || current : to;
       setActive(to);
-      if (extend) choose(await linesBetween(anchor || active || to, to));
-      else setAnchor(to);
+      setAnchor(from);
+      if (extend) choose(await linesBetween(from, to));
     },
     open: (record: StoredRecord) => {
       leave();

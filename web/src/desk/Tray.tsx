@@ -66,7 +66,7 @@ function Card({ form, kept, newest, now, desk }: CardProps) {
       )}
       <span className="t">{ago(at, now)}</span>
       <span className="d">
-        {taken ? "taken back" : detail}
+        <span className="flex-1 truncate">{taken ? "taken back" : detail}</span>
         <button type="button" onClick={() => (taken ? putBack(record.id) : takeBack(record))}>
           {taken ? "put back" : "take back"}
           <span className="sr-only"> row {record.row}</span>

@@ -95,9 +95,9 @@ public final class Pictures {
 
     private Page at(String number) {
         var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
-        page.getByLabel("Position").fill(number);
+        page.getByLabel("Position").fill("row " + number);
         page.keyboard().press("Enter");
-        page.getByText("Row " + number).waitFor();
+        page.getByText("Row " + number).first().waitFor();
         return page;
     }
 

@@ -218,4 +218,18 @@ class FindApiTest {
         assertThat(taken.status()).isEqualTo(422);
         assertThat(taken.json().get("findings").get(0).get("field").asString()).isEqualTo("code");
     }
+
+    @Test
+    void thoseAtTheSameTableAreTold() {
+        var api = samples("find_seats");
+        assertThat(send("PUT", api + "/seats/aaaaaaaa", "", "Weft-Person", "Odile%20Marsh")
+                        .json()
+                        .toString())
+                .isEqualTo("{\"others\":[]}");
+        assertThat(send("PUT", api + "/seats/bbbbbbbb", "").json().toString())
+                .isEqualTo("{\"others\":[\"Odile Marsh\"]}");
+        send("DELETE", api + "/seats/aaaaaaaa", null);
+        assertThat(send("PUT", api + "/seats/bbbbbbbb", "").json().toString()).isEqualTo("{\"others\":[]}");
+        assertThat(send("PUT", api + "/seats/x", "").status()).isEqualTo(400);
+    }
 }
