@@ -48,12 +48,12 @@ function Where({ desk }: { desk: DeskDoings }) {
       <input
         aria-label="Position: type a number to go there"
         value={typed ?? here}
-        disabled={find.asking}
+        readOnly={find.asking}
         onFocus={(e) => e.currentTarget.select()}
         onChange={(e) => setTyped(e.target.value)}
         onBlur={() => setTyped(undefined)}
         onKeyDown={async (e) => {
-          if (e.key !== "Enter" && e.key !== "Escape") return;
+          if (find.asking || (e.key !== "Enter" && e.key !== "Escape")) return;
           e.preventDefault();
           if (e.key === "Escape" || typed === undefined || (await jump(typed))) {
             setTyped(undefined);

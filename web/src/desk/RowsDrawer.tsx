@@ -59,7 +59,8 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
 
   const choose = (records: StoredRecord[]) => setChosen(new Map(records.map((each) => [each.id, each])));
 
-  const current = active || line || 1;
+  const next = plain ? table.nextRow : 1;
+  const current = active || line || next;
   const handling = {
     active: current,
     goTo: async (to: number, extend: boolean) => {
@@ -140,7 +141,8 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
           source={source}
           columns={columns}
           mark={here}
-          inSight={line}
+          // Whoever types a new entry sees the row that it will get.
+          inSight={browse.place ? line : next}
           found={Object.keys(ask.where).filter((column) => ask.where[column]?.trim())}
           sort={{
             of: (column) => sign(order, column),

@@ -62,7 +62,9 @@ export function useDesk(form: Form, table: Table) {
         if (finding(ask)) say("That was the last match.");
         else await browse.fresh();
       } else {
-        await browse.go(to === "previous" && !place ? "last" : to);
+        // A record that the present view does not have is left by its row.
+        const lost = place?.record && !place.cursor && (to === "next" || to === "previous");
+        await browse.go(lost ? `row:${place.record?.row}` : to === "previous" && !place ? "last" : to);
       }
     } finally {
       stepping.current = false;

@@ -80,7 +80,8 @@ export function useDeskKeys(form: Form, doings: Doings) {
       const at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
       sitting.keyed();
       // The save is under way: this key belongs to the next entry.
-      if (sitting.entry.snapshot().pending && !MODIFIERS.has(e.key) && at >= 0) sitting.turn();
+      const { pending } = sitting.entry.snapshot();
+      if (pending && !desk.find.asking && !MODIFIERS.has(e.key) && at >= 0) sitting.turn();
       const doing = anywhere(e);
       let done = true;
       if (doing) doing();

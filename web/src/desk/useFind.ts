@@ -24,7 +24,7 @@ export function useFind(form: Form, sitting: Sitting, browse: Browse) {
           params: { path: { form: form.id }, query: question(settled) },
         }),
       ),
-    enabled: asking || finding(browse.ask) || browse.ask.sort !== "",
+    enabled: asking || finding(browse.ask) || browse.ask.sort !== "" || (form.order?.length ?? 0) > 0,
     placeholderData: keepPreviousData,
   });
 

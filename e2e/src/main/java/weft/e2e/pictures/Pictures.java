@@ -171,7 +171,7 @@ public final class Pictures {
         var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
         page.setViewportSize(390, 800);
         page.keyboard().press("PageUp");
-        page.getByText("Row 24").first().waitFor();
+        page.getByText("Save row 24").waitFor();
         return page;
     }
 

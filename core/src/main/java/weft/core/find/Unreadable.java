@@ -1,0 +1,9 @@
+package weft.core.find;
+
+/** Leaves the reading of a criterion, from however deep, with a sentence for its writer. */
+final class Unreadable extends RuntimeException {
+
+    Unreadable(String sentence) {
+        super(sentence, null, false, false);
+    }
+}
