@@ -60,7 +60,7 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
   const choose = (records: StoredRecord[]) => setChosen(new Map(records.map((each) => [each.id, each])));
 
   const next = plain ? table.nextRow : 1;
-  const current = active || line || next;
+  const current = active || (browse.place && line) || next;
   const handling = {
     active: current,
     goTo: async (to: number, extend: boolean) => {

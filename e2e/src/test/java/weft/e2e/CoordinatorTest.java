@@ -341,4 +341,79 @@ class CoordinatorTest {
                         .asString())
                 .isEqualTo("QB-11d");
     }
+
+    @Test
+    void aChangeOutlivesALostConnectionAndAReload() {
+        open("outlives");
+        keys.press("PageUp");
+        assertThat(position()).hasValue("12");
+        keys.press("Tab").type("Marrow Burn");
+        page.route("**/records/*", route -> route.abort());
+        keys.press("Enter");
+        says("No connection. Your change stays here");
+        keys.press("PageUp");
+        says("No connection.");
+        assertThat(position()).hasValue("12");
+        page.reload();
+        assertThat(site()).isFocused();
+        assertThat(page.getByText("changes in row 12: Marrow Burn")).isVisible();
+        page.unroute("**/records/*");
+        keys.press("Alt+b");
+        assertThat(position()).hasValue("12");
+        assertThat(page.getByLabel("River").first()).hasValue("Marrow Burn");
+        assertThat(page.getByText("was Tessel")).isVisible();
+        keys.press("Control+s");
+        says("Changed in row 12");
+        page.reload();
+        assertThat(site()).isFocused();
+        assertThat(page.getByText("Not saved, from")).isHidden();
+    }
+
+    @Test
+    void whatOthersDoShowsWithinASecondAndMovesNothingThatOneReads() {
+        open("lively");
+        keys.press("PageUp", "F8");
+        assertThat(position()).hasValue("12");
+        Running.put("/api/forms/lively/seats/aaaaaaaaaa", "", "");
+        page.reload();
+        assertThat(page.getByText("Somebody else is here too")).isVisible();
+        keys.press("Control+Shift+f").type("quill").press("Enter");
+        says("Match 1 of 8");
+        keys.press("PageDown");
+        says("Match 2 of 8 · row 2");
+        page.getByLabel("pH").focus();
+        keys.press("Control+a").type("8.");
+        Running.api("/api/forms/lively/removals", "{\"records\":[{\"id\":" + id("lively", 1) + ",\"version\":1}]}");
+        Running.api("/api/forms/lively/records", "{\"values\":{\"site\":\"QB-99\",\"river\":\"Quill Beck\"}}");
+        Running.api("/api/forms/lively/records", "{\"values\":{\"site\":\"QB-98\",\"river\":\"Quill Beck\"}}");
+        assertThat(position()).hasValue("1");
+        assertThat(page.getByText("of 9")).isVisible();
+        assertThat(page.getByText("Next free row 15")).isVisible();
+        assertThat(page.getByLabel("pH")).hasValue("8.");
+        assertThat(page.getByLabel("pH")).isFocused();
+        assertThat(site()).hasValue("QB-02");
+    }
+
+    private static long id(String form, int row) {
+        return Running.api("/api/forms/" + form + "/place?to=row:" + row)
+                .get("record")
+                .get("id")
+                .asLong();
+    }
+
+    @Test
+    void anExportCanBeGivenUp() {
+        open("exports");
+        page.route("**/export?**", route -> {
+            page.waitForTimeout(800);
+            route.resume();
+        });
+        keys.press("F8");
+        var csv = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("as CSV"));
+        csv.focus();
+        keys.press("Enter");
+        button("Give up").press("Enter");
+        says("The export was given up.");
+        assertThat(csv).isVisible();
+    }
 }

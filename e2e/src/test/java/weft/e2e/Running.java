@@ -37,9 +37,10 @@ public final class Running implements BeforeAllCallback {
         return answer(body.length > 0 ? request.POST(BodyPublishers.ofString(body[0])) : request);
     }
 
-    /** Puts something in place of the version that was seen. */
+    /** Puts something, in place of the version that was seen when one is named. */
     static JsonNode put(String path, String body, String seen) {
-        return answer(request(path).PUT(BodyPublishers.ofString(body)).header("If-Match", seen));
+        var request = request(path).PUT(BodyPublishers.ofString(body));
+        return answer(seen.isEmpty() ? request : request.header("If-Match", seen));
     }
 
     private static HttpRequest.Builder request(String path) {

@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Random;
+import java.util.Set;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.LongStream;
@@ -30,6 +31,7 @@ import weft.core.find.CriterionReader;
 import weft.core.find.Sort;
 import weft.core.find.Total;
 import weft.core.find.View;
+import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
@@ -441,5 +443,54 @@ class ViewsTest {
         records.delete(table, made.id(), 6, "Imre");
         records.save(table, values("site", text("a")), Optional.empty(), "Odile");
         assertThatThrownBy(() -> history.restore(table, made.id(), "Odile")).isInstanceOf(NotSaved.class);
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
+            site     | wend 1*
+            site     | *7
+            site     | "Wend 7"
+            site     | wend 6 or wend 12 and not "Wend 12"
+            count    | 7
+            count    | 3 to 9 or > 35
+            ph       | not 4
+            day      | 2024-05 or after 2026
+            day      | empty
+            """)
+    void what_is_found_and_what_is_not_make_up_the_whole_table(String column, String typed) {
+        var reader = new CriterionReader(Conventions.DEFAULT, LocalDateTime.parse("2026-06-20T12:00"));
+        var asked = many.definition().column(column).orElseThrow();
+        var criterion = ((Criterion.Read) reader.read(asked, typed)).criterion();
+        var found = counted(asked, criterion);
+        var others = counted(asked, new Criterion.Not(criterion));
+        assertThat(found).isNotEmpty();
+        assertThat(found).doesNotContainAnyElementsOf(others);
+        assertThat(found.size() + others.size()).isEqualTo(MANY);
+    }
+
+    private Set<Long> counted(Column column, Criterion criterion) {
+        var ids = new HashSet<Long>();
+        var condition = new View.Condition(column, column.title(), criterion);
+        views.each(many, new View(List.of(condition), Optional.empty(), Sort.BY_ROW), record -> ids.add(record.id()));
+        return ids;
+    }
+
+    @Test
+    void finds_are_kept_under_their_names() {
+        var forms = new Forms(TestDatabase.get().sql());
+        var form = forms.make(Given.table("after-last", "site text"), Conventions.DEFAULT)
+                .form()
+                .id();
+        var finds = new KeptFinds(TestDatabase.get().sql());
+        finds.keep(form, new KeptFinds.Kept("b", List.of("site:x, \"y\""), "", "site"), "Odile");
+        finds.keep(form, new KeptFinds.Kept("A", List.of(), "perch", "-site"), "Odile");
+        finds.keep(form, new KeptFinds.Kept("b", List.of("site:z"), "", "row"), "Bram");
+        assertThat(finds.of(form))
+                .containsExactly(
+                        new KeptFinds.Kept("A", List.of(), "perch", "-site"),
+                        new KeptFinds.Kept("b", List.of("site:z"), "", "row"));
+        finds.forget(form, "A");
+        assertThat(finds.of(form)).extracting(KeptFinds.Kept::name).containsExactly("b");
+        assertThat(finds.of("none")).isEmpty();
     }
 }
