@@ -41,7 +41,19 @@ export function CommandBar({ close, switchTheme }: { close: () => void; switchTh
     <Cover name="Go to" close={close}>
       <Autocomplete filter={contains}>
         <SearchField aria-label="Form, table or action" autoFocus className="p-3">
-          <Input className="entry" placeholder="Form, table or action" />
+          <Input
+            className="entry"
+            placeholder="Form, table or action"
+            onKeyDown={(e) => {
+              // Keys may be faster than the list that marks its first line.
+              if (e.key !== "Enter" || document.querySelector(".commands [data-focused]")) return;
+              const first = commands.find((command) => contains(command.name, e.currentTarget.value));
+              if (!first) return;
+              e.preventDefault();
+              close();
+              first.run();
+            }}
+          />
         </SearchField>
         <ListBox
           aria-label="Matches"
