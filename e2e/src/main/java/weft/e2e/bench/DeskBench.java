@@ -19,7 +19,7 @@ final class DeskBench {
 
     /** Takes the time from each key to the end of the frame that paints it, as the page itself sees it. */
     private static final String WATCH_KEYS = """
-            () => { window.keys = []; addEventListener("keydown", (e) => { const at = e.timeStamp;
+            () => { window.keys = []; addEventListener("keydown", (e) => { if (!e.isTrusted) return; const at = e.timeStamp;
               requestAnimationFrame(() => { const c = new MessageChannel();
                 c.port1.onmessage = () => window.keys.push(performance.now() - at); c.port2.postMessage(0); }); }, true); }""";
 
