@@ -143,16 +143,19 @@ final class Matches implements Found {
     /**
      * The matches that fulfil that, each with its number among all, and how many there are, which is told even when none
      * fulfils it. All that is gathered of a match is what an index holds; the records are fetched for those that are picked.
+     * When there are too many, none is numbered: the answer is worth nothing then.
      */
     private Result<Record> ask(Condition which, SortField<?> order, int limit) {
         var gathered = DSL.name("_gathered").asMaterialized(gathered());
+        var count = DSL.field(DSL.selectCount().from(gathered));
         var numbered = DSL.name("_numbered")
                 .as(DSL.select(TableSql.ROW)
                         .select(DSL.rowNumber()
                                 .over(DSL.orderBy(outside.whole()))
                                 .as(PLACE))
                         .select(outside.keys())
-                        .from(gathered));
+                        .from(gathered)
+                        .where(count.le(Total.COUNTED)));
         var picked = DSL.name("_picked")
                 .as(DSL.select(TableSql.ROW.as(AT), PLACE)
                         .select(outside.keys())
@@ -171,7 +174,7 @@ final class Matches implements Found {
                 .with(numbered)
                 .with(picked)
                 .select(found.fields())
-                .select(DSL.field(DSL.selectCount().from(gathered)).as(MANY))
+                .select(count.as(MANY))
                 .from(DSL.selectOne().asTable("_one"))
                 .leftJoin(found)
                 .on(DSL.trueCondition())

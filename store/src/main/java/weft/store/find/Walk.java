@@ -50,7 +50,7 @@ final class Walk implements Found {
             case Goal.InRow(var row) -> inRow(row);
             case Goal.Itself(var id) -> take(only(TableSql.ID.eq(id)), 0, 1);
         };
-        return found.stream().findFirst().map(this::placed);
+        return found.stream().findFirst().map(row -> placed(row, goal));
     }
 
     private List<Record> inRow(long row) {
@@ -99,10 +99,12 @@ final class Walk implements Found {
                         .where(DSL.field(DSL.name("below"), Long.class).lt(number)));
     }
 
-    private Placed placed(Record row) {
+    private Placed placed(Record row, Goal goal) {
         var record = RecordRows.of(table, row);
         var cursor = ordering.cursor(row);
-        var position = position(record.row(), cursor);
+        var position = goal instanceof Goal.First
+                ? Position.of(record.row(), total, OptionalLong.of(0), OptionalLong.empty())
+                : position(record.row(), cursor);
         var number = position.number();
         return new Placed(
                 record,
