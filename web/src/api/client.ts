@@ -4,7 +4,10 @@ import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
 export type Form = Schemas["Form"];
+export type FormItem = Schemas["FormItem"];
 export type FormField = Schemas["FormField"];
+export type FormButton = Schemas["FormButton"];
+export type FormSection = Schemas["FormSection"];
 export type FormListed = Schemas["FormListed"];
 export type Table = Schemas["TableJson"];
 export type TableListed = Schemas["TableListed"];

@@ -4,11 +4,13 @@ import { PAGE } from "../rows/source";
 
 /**
  * Keeps what is shown of a table current while its records are saved, changed and deleted, by whomever, and tells `heard`
- * soon after something happened.
+ * soon after something happened. `redefined` is told when tables or forms were changed.
  */
-export function useLiveTable(table: string | undefined, heard?: () => void) {
+export function useLiveTable(table: string | undefined, heard?: () => void, redefined?: () => void) {
   const hearer = useRef(heard);
   hearer.current = heard;
+  const remade = useRef(redefined);
+  remade.current = redefined;
   const queries = useQueryClient();
   useEffect(() => {
     if (!table) return;
@@ -35,6 +37,13 @@ export function useLiveTable(table: string | undefined, heard?: () => void) {
       soon();
     };
     for (const kind of ["saved", "changed", "deleted"]) source.addEventListener(kind, touch);
+    source.addEventListener("definitions", () => {
+      queries.invalidateQueries({ queryKey: ["forms"] });
+      queries.invalidateQueries({ queryKey: ["tables"] });
+      queries.invalidateQueries({ queryKey: ["table", table] });
+      queries.invalidateQueries({ queryKey: ["bench"] });
+      remade.current?.();
+    });
     source.addEventListener("ready", () => {
       queries.invalidateQueries({ queryKey: ["rows", table] });
       soon();

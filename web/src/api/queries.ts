@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { answered, api } from "./client";
+import { answered, api, type Form } from "./client";
 
 export const formsQuery = queryOptions({
   queryKey: ["forms"],
@@ -20,7 +20,29 @@ export const tableQuery = (table: string) =>
 export const publishedQuery = (form: string) =>
   queryOptions({
     queryKey: ["published", form],
-    queryFn: () => answered(api.GET("/api/forms/{form}/published", { params: { path: { form } } })),
+    queryFn: () => withRevision(api.GET("/api/forms/{form}/published", { params: { path: { form } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** A form document and the version or revision that its entity tag names. */
+export interface Revised {
+  form: Form;
+  revision: number;
+}
+
+/** The document of an answer with the revision it is of. */
+export async function withRevision(
+  asked: Promise<{ data?: Form; error?: unknown; response: Response }>,
+): Promise<Revised> {
+  const form = await answered(asked);
+  const tag = (await asked).response.headers.get("ETag") ?? "";
+  return { form, revision: Number(tag.replace(/\D/g, "")) };
+}
+
+export const workingCopyQuery = (form: string) =>
+  queryOptions({
+    queryKey: ["working-copy", form],
+    queryFn: () => withRevision(api.GET("/api/forms/{form}", { params: { path: { form } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Form } from "../api/client";
+import { fieldsOf } from "../form/items";
 import { Cover } from "../ui/Cover";
 import type { DeskDoings } from "./useDesk";
 import type { Conflict } from "./useRecord";
@@ -26,9 +27,9 @@ interface Props {
 
 function Choice({ form, conflict, settle, later }: Props) {
   const { base, mine, theirs, now } = conflict;
-  const fields = form.sections
-    .flatMap((section) => section.fields)
-    .filter(({ column }) => (mine[column] ?? "").trim() !== (theirs[column] ?? ""));
+  const fields = fieldsOf(form).filter(
+    ({ column }) => (mine[column] ?? "").trim() !== (theirs[column] ?? ""),
+  );
   // What only one of the two changed is that one's; what both changed must be chosen.
   const [chosen, choose] = useState<Record<string, Side | undefined>>(() =>
     Object.fromEntries(

@@ -7,16 +7,19 @@ import { DeskOf } from "./DeskOf";
 /** The place where a published form is used on records. */
 export function Desk() {
   const id = useParams().form ?? "";
-  const form = useQuery(publishedQuery(id));
-  const table = useQuery({ ...tableQuery(form.data?.table ?? ""), enabled: form.data !== undefined });
-  if (form.data && table.data) return <DeskOf key={id} form={form.data} table={table.data} />;
+  const published = useQuery(publishedQuery(id));
+  const form = published.data?.form;
+  const table = useQuery({ ...tableQuery(form?.table ?? ""), enabled: form !== undefined });
+  if (form && table.data) {
+    return <DeskOf key={id} form={form} version={published.data?.revision} table={table.data} />;
+  }
   return (
     <main className="place">
       <header className="top">
-        <h1>{form.data?.title ?? "Desk"}</h1>
+        <h1>{form?.title ?? "Desk"}</h1>
       </header>
       <div className="p-5">
-        <Trouble error={form.error ?? table.error} />
+        <Trouble error={published.error ?? table.error} />
       </div>
     </main>
   );

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Form, Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { type EntryView, FormView } from "../form/FormView";
+import { fieldsOf, isButton, itemsOf } from "../form/items";
 import { ConflictView } from "./ConflictView";
 import { DeskFoot } from "./DeskFoot";
 import { AskLeaving, AskRemoval } from "./Dialogs";
@@ -19,12 +20,13 @@ import { Tray } from "./Tray";
 import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
 import { inWords, useOthers } from "./useOthers";
+import { usePresses } from "./usePresses";
 
 /** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
-export function DeskOf({ form, table }: { form: Form; table: Table }) {
+export function DeskOf({ form, version, table }: { form: Form; version: number | undefined; table: Table }) {
   const [rows, setRows] = useState(false);
   const [over, setOver] = useState<"keys" | "history">();
-  const desk = useDesk(form, table);
+  const desk = useDesk(form, version, table);
   const { sitting, find, removal } = desk;
   const next = useQuery(nextRowQuery(form.id)).data?.row;
   const record = sitting.state.record;
@@ -47,10 +49,14 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
       setRows(false);
     }
   };
-  const remove = () => record && !find.asking && removal.ask([record]);
+  const remove = () => {
+    if (record && !find.asking) removal.ask([record]);
+  };
   const history = () => record && !find.asking && setOver("history");
+  const presses = usePresses(desk, remove);
   useDeskKeys(form, {
     desk,
+    presses,
     rows: turnRows,
     keys: () => setOver("keys"),
     remove,
@@ -58,12 +64,15 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
     quick: () => document.getElementById(QUICK)?.focus(),
     covered: !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict,
   });
-  const columns = form.sections
-    .flatMap((section) => section.fields)
-    .flatMap((field) => {
-      const column = table.columns.find((each) => each.name === field.column);
-      return column ? [{ ...column, title: field.label }] : [];
-    });
+  const { entry } = sitting;
+  // The same from key to key, so that only the fields that changed are drawn again.
+  const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
+  const leaveField = useCallback((column: string) => entry.leave(column), [entry]);
+  const view = find.asking ? asQuestion(desk) : asEntry(desk, type, leaveField);
+  const columns = fieldsOf(form).flatMap((field) => {
+    const column = table.columns.find((each) => each.name === field.column);
+    return column ? [{ ...column, title: field.label }] : [];
+  });
   return (
     <main className={`desk ${find.asking ? "asking" : ""}`}>
       <header className="top">
@@ -89,7 +98,8 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
         <FormView
           form={form}
           columns={table.columns}
-          entry={find.asking ? asQuestion(desk) : asEntry(desk)}
+          entry={view}
+          presses={presses}
           head={find.asking && <FindHead desk={desk} />}
           foot={
             find.asking ? (
@@ -122,16 +132,16 @@ export function DeskOf({ form, table }: { form: Form; table: Table }) {
   );
 }
 
-function asEntry({ sitting }: DeskDoings): EntryView {
-  const { entry, state } = sitting;
+function asEntry({ sitting }: DeskDoings, type: EntryView["type"], leave: EntryView["leave"]): EntryView {
+  const { state } = sitting;
   return {
     typed: state.typed,
     was: changes(state),
     values: state.assessment?.values ?? state.record?.values ?? {},
     readings: state.assessment?.readings ?? {},
     findings: shownFindings(state),
-    type: (column, text) => entry.type(column, text),
-    leave: (column) => entry.leave(column),
+    type,
+    leave,
   };
 }
 
@@ -149,9 +159,11 @@ function asQuestion({ find }: DeskDoings): EntryView {
         : [],
     ),
     type: find.type,
-    leave: () => {},
+    leave: stay,
   };
 }
+
+const stay = () => {};
 
 interface ActsProps {
   form: Form;
@@ -168,14 +180,21 @@ function Acts({ form, desk, next, rows, turnRows, remove, history }: ActsProps) 
   const { state, entry } = desk.sitting;
   const { record } = state;
   const key = form.enter === "saves" ? "Enter" : "Ctrl Enter";
+  const own = itemsOf(form).some(
+    (item) => isButton(item) && (item.action === "save" || item.action === "clear"),
+  );
   return (
     <div className="acts">
-      <button type="button" className="btn go" disabled={!!record && !entry.dirty} onClick={desk.save}>
-        {record ? `Save row ${record.row}` : `Save${next ? ` in row ${next}` : ""}`} <kbd>{key}</kbd>
-      </button>
-      <button type="button" className="btn" disabled={!!record && !entry.dirty} onClick={desk.putBack}>
-        {record ? "Put back" : "Clear"}
-      </button>
+      {!own && (
+        <>
+          <button type="button" className="btn go" disabled={!!record && !entry.dirty} onClick={desk.save}>
+            {record ? `Save row ${record.row}` : `Save${next ? ` in row ${next}` : ""}`} <kbd>{key}</kbd>
+          </button>
+          <button type="button" className="btn" disabled={!!record && !entry.dirty} onClick={desk.putBack}>
+            {record ? "Put back" : "Clear"}
+          </button>
+        </>
+      )}
       {record && (
         <>
           <button type="button" className="btn quiet" title="Alt+H" onClick={history}>

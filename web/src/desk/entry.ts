@@ -1,11 +1,20 @@
-import { type Assessment, answered, api, type Finding, type StoredRecord } from "../api/client";
+import {
+  type Assessment,
+  answered,
+  api,
+  type Finding,
+  type Form,
+  type FormField,
+  type StoredRecord,
+} from "../api/client";
+import { fieldsOf } from "../form/items";
 import type { Typed } from "./outbox";
 
 /** What the form shows: a new entry, or a stored record with what is changed in it. */
 export interface EntryState {
   /** The stored record in the form; a new entry when there is none. */
   record: StoredRecord | undefined;
-  /** What the fields of the stored record held; nothing for a new entry. */
+  /** What the fields of the stored record held; what a new entry begins with. */
   base: Typed;
   typed: Typed;
   assessment: Assessment | undefined;
@@ -38,7 +47,32 @@ export class Entry {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private asking: AbortController | undefined;
 
+  /** The published version of the form that is typed into. */
+  version: number | undefined;
+  private fields: FormField[] = [];
+  /** What was typed into the last new entry that was sent, from which values stay. */
+  private last: Typed = {};
+
   constructor(private readonly form: string) {}
+
+  /** From now on typed into by this version of the form; a blank entry begins anew by it. */
+  follow(form: Form, version: number | undefined) {
+    this.version = version;
+    this.fields = fieldsOf(form);
+    if (this.blank) this.turn();
+  }
+
+  /** What a new entry begins with: what stays of the last one, and what fields begin with. */
+  private start(): Typed {
+    return Object.fromEntries(
+      this.fields
+        .map((field) => [
+          field.column,
+          (field.carried && this.last[field.column]?.trim()) || field.begins || "",
+        ])
+        .filter(([, text]) => text !== ""),
+    );
+  }
 
   subscribe = (subscriber: () => void) => {
     this.subscribers.add(subscriber);
@@ -51,7 +85,10 @@ export class Entry {
 
   /** Whether it is a new entry with nothing typed. */
   get blank() {
-    return !this.state.record && Object.values(this.state.typed).every((text) => text.trim() === "");
+    const { record, typed, base } = this.state;
+    return (
+      !record && Object.entries(typed).every(([column, text]) => text.trim() === (base[column] ?? "").trim())
+    );
   }
 
   /** Whether there is something in it that is not stored. */
@@ -75,14 +112,17 @@ export class Entry {
   /** The save of what stands here is under way. */
   await(key: string) {
     this.stopAssessing();
+    this.last = this.state.typed;
     this.change({ pending: key });
   }
 
   /** The next entry begins: the form is clear. */
   turn() {
     this.stopAssessing();
-    this.state = BLANK;
+    const start = this.start();
+    this.state = { ...BLANK, base: start, typed: start };
     this.tell();
+    if (Object.keys(start).length > 0) this.assessSoon();
   }
 
   /** A stored record comes into the form; what is typed over it, if anything, stays to be saved. */
@@ -102,6 +142,14 @@ export class Entry {
   /** The record is as it is stored again. */
   putBack() {
     if (this.state.record) this.show(this.state.record, this.state.base);
+  }
+
+  /** What of a new entry is sent: what is typed, and where something it began with was taken out. */
+  get sent(): Typed {
+    const { typed, base } = this.state;
+    return Object.fromEntries(
+      Object.entries(typed).filter(([column, text]) => text.trim() !== "" || base[column]),
+    );
   }
 
   /** An entry that was stopped stands in the form again, with what stopped it. */
@@ -137,7 +185,7 @@ export class Entry {
       const assessment = await answered(
         api.POST("/api/forms/{form}/assess", {
           params: { path: { form: this.form } },
-          body: { values: this.state.typed, record: this.state.record?.id },
+          body: { values: this.state.typed, record: this.state.record?.id, version: this.version },
           signal: asking.signal,
         }),
       );

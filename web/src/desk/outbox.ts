@@ -7,6 +7,8 @@ export interface Outgoing {
   /** The same for each time it is sent, so that it is written once. */
   key: string;
   typed: Typed;
+  /** The published version of the form it was typed into. */
+  version?: number;
   at: number;
   state: "sending" | "waiting" | "stopped";
   findings: Finding[];
@@ -59,10 +61,11 @@ export class Outbox {
   }
 
   /** Takes an entry and begins to send it; it is in the browser's storage when this returns. */
-  add(typed: Typed): Outgoing {
+  add(typed: Typed, version: number | undefined): Outgoing {
     const outgoing: Outgoing = {
       key: newKey(),
       typed,
+      version,
       at: Date.now(),
       state: "sending",
       findings: [],
@@ -124,7 +127,7 @@ export class Outbox {
     return answered(
       api.POST("/api/forms/{form}/records", {
         params: { path: { form: this.form }, header: { "Idempotency-Key": outgoing.key } },
-        body: { values: outgoing.typed },
+        body: { values: outgoing.typed, version: outgoing.version },
         signal: AbortSignal.timeout(ANSWER_WITHIN),
       }),
     ).catch((e) => {

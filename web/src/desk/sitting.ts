@@ -1,4 +1,5 @@
 import type { Form, StoredRecord } from "../api/client";
+import { fieldsOf } from "../form/items";
 import { shown } from "../rows/shown";
 
 /** An entry saved in this sitting. */
@@ -11,8 +12,7 @@ export interface Kept {
 
 /** The two lines by which a keyer knows an entry again: its first two values, then the next ones. */
 export function inTwoLines(form: Form, values: Record<string, unknown>): { title: string; detail: string } {
-  const filled = form.sections
-    .flatMap((section) => section.fields)
+  const filled = fieldsOf(form)
     .map((field) => {
       const value = shown(values[field.column], field.widget);
       return (

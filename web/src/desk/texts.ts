@@ -1,4 +1,5 @@
 import type { Form, StoredRecord, Table } from "../api/client";
+import { fieldsOf } from "../form/items";
 import { shown } from "../rows/shown";
 import type { Typed } from "./outbox";
 
@@ -6,12 +7,10 @@ import type { Typed } from "./outbox";
 export function texts(form: Form, table: Table, record: StoredRecord): Typed {
   const types = new Map(table.columns.map((column) => [column.name, column.type]));
   return Object.fromEntries(
-    form.sections
-      .flatMap((section) => section.fields)
-      .map(({ column }) => {
-        const type = types.get(column);
-        const text = shown(record.values[column], type);
-        return [column, type === "decimal" && form.decimalSign === "comma" ? text.replace(".", ",") : text];
-      }),
+    fieldsOf(form).map(({ column }) => {
+      const type = types.get(column);
+      const text = shown(record.values[column], type);
+      return [column, type === "decimal" && form.decimalSign === "comma" ? text.replace(".", ",") : text];
+    }),
   );
 }

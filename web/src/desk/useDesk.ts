@@ -8,13 +8,15 @@ import { useFind } from "./useFind";
 import { useRecord } from "./useRecord";
 import { useRemoval } from "./useRemoval";
 import { useSitting } from "./useSitting";
+import { useSwitch } from "./useSwitch";
 
 /** Answers whether to save what is changed before moving on: save it, put it back, or stay. */
 type Leaving = (answer: "save" | "put back" | "stay") => void;
 
 /** All that one can do at a Desk. */
-export function useDesk(form: Form, table: Table) {
-  const sitting = useSitting(form);
+export function useDesk(form: Form, version: number | undefined, table: Table) {
+  const sitting = useSitting(form, version);
+  const { redefined } = useSwitch(form, sitting);
   const record = useRecord(form, table, sitting);
   const [leaving, setLeaving] = useState<Leaving>();
   const { entry, send, say } = sitting;
@@ -40,7 +42,7 @@ export function useDesk(form: Form, table: Table) {
   const find = useFind(form, sitting, browse);
   const removal = useRemoval(form, sitting, browse);
   const drafts = useDrafts(form, sitting, browse);
-  useLiveTable(table.name, () => browse.refresh());
+  useLiveTable(table.name, () => browse.refresh(), redefined);
 
   const { place, ask } = browse;
   const total = finding(ask) ? (place?.total ?? find.read?.total) : { count: table.rows, exact: true };

@@ -1,10 +1,13 @@
 import { useEffect, useRef } from "react";
-import type { Form } from "../api/client";
+import type { Form, FormButton } from "../api/client";
 import { inputId } from "../form/FieldView";
+import type { Presses } from "../form/FormView";
+import { focusable, isButton, itemsOf } from "../form/items";
 import type { DeskDoings } from "./useDesk";
 
 interface Doings {
   desk: DeskDoings;
+  presses: Presses;
   rows: () => void;
   keys: () => void;
   remove: () => void;
@@ -21,7 +24,12 @@ export function useDeskKeys(form: Form, doings: Doings) {
   const latest = useRef(doings);
   latest.current = doings;
   useEffect(() => {
-    const fields = form.sections.flatMap((section) => section.fields);
+    const fields = focusable(form);
+    const buttons = itemsOf(form).filter(isButton);
+    const keyed = {
+      Enter: buttons.find((each) => each.key === "enter"),
+      Escape: buttons.find((each) => each.key === "esc"),
+    };
     const ids = fields.map((field) => inputId(field.column));
     let before = { id: "", text: "" };
 
@@ -38,6 +46,7 @@ export function useDeskKeys(form: Form, doings: Doings) {
       const column = fields[at]?.column ?? "";
       const was = record ? (base[column] ?? "") : before.id === ids[at] ? before.text : (typed[column] ?? "");
       if (!find.asking && (typed[column] ?? "") !== was) sitting.entry.type(column, was);
+      else if (keyed.Escape && !find.asking) press(keyed.Escape);
       else latest.current.desk.putBack();
     };
 
@@ -48,8 +57,14 @@ export function useDeskKeys(form: Form, doings: Doings) {
       const { find } = latest.current.desk;
       if (form.enter === "moves-on" && next && !e.ctrlKey && !find.asking)
         document.getElementById(next)?.focus();
+      else if (keyed.Enter && !e.ctrlKey && !find.asking) press(keyed.Enter);
       else latest.current.desk.save();
       return true;
+    };
+
+    const press = (button: FormButton) => {
+      const { presses } = latest.current;
+      if (presses.can(button)) presses.press(button);
     };
 
     /** The keys that work wherever one is at the Desk. */

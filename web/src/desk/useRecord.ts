@@ -31,7 +31,7 @@ export function useRecord(form: Form, table: Table, sitting: Sitting) {
             path: { form: form.id, id: record.id },
             header: { "If-Match": `"${record.version}"` },
           },
-          body: { values: typed },
+          body: { values: typed, version: entry.version },
         }),
       );
       if (entry.snapshot().record?.id === now.id) entry.stored(now, texts(form, table, now), typed);

@@ -1,7 +1,16 @@
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from "react";
 import { flushSync } from "react-dom";
 import type { Finding, Form } from "../api/client";
 import { inputId } from "../form/FieldView";
+import { fieldsOf, firstField } from "../form/items";
 import { Entry } from "./entry";
 import { Outbox, type Outgoing, type Typed } from "./outbox";
 import type { Kept } from "./sitting";
@@ -16,22 +25,24 @@ const KEPT = 1_000;
 const QUIET = 700;
 
 /** One keyer's sitting at one form: the entry in the form, those on their way, those saved. */
-export function useSitting(form: Form) {
+export function useSitting(form: Form, version: number | undefined) {
   const entry = useMemo(() => new Entry(form.id), [form.id]);
   const outbox = useMemo(() => new Outbox(form.id), [form.id]);
+  useLayoutEffect(() => entry.follow(form, version), [entry, form, version]);
   const state = useSyncExternalStore(entry.subscribe, entry.snapshot);
   const outgoing = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
   const [kept, setKept] = useState<Kept[]>([]);
   const [said, setSaid] = useState<Said>({ text: "", tone: "" });
   const typedAt = useRef(0);
   const settling = useRef(new Map<string, (saved: boolean) => void>());
-  const fields = useMemo(() => form.sections.flatMap((section) => section.fields), [form]);
+  const fields = useMemo(() => fieldsOf(form), [form]);
 
   const say = useCallback((text: string, tone: Said["tone"] = "") => setSaid({ text, tone }), []);
 
   const focusFirst = useCallback(() => {
-    if (fields[0]) document.getElementById(inputId(fields[0].column))?.focus();
-  }, [fields]);
+    const first = firstField(form);
+    if (first) document.getElementById(inputId(first.column))?.focus();
+  }, [form]);
 
   /** Begins the next entry in the form, now, so that the very next key lands in its first field. */
   const turn = useCallback(() => {
@@ -102,10 +113,8 @@ export function useSitting(form: Form) {
 
   /** Sends the new entry in the form; the answer comes when it is known whether it stands. */
   const send = useCallback((): Promise<boolean> => {
-    const { pending, typed } = entry.snapshot();
-    const key =
-      pending ??
-      outbox.add(Object.fromEntries(Object.entries(typed).filter(([, text]) => text.trim() !== ""))).key;
+    const { pending } = entry.snapshot();
+    const key = pending ?? outbox.add(entry.sent, entry.version).key;
     if (!pending) entry.await(key);
     return new Promise((resolve) => settling.current.set(key, resolve));
   }, [entry, outbox]);

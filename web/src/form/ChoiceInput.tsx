@@ -41,7 +41,6 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
             id={id}
             role="combobox"
             aria-expanded={open}
-            placeholder="choose or type"
             // Moving through the list tells the input that it lost focus; it keeps it all the same.
             onBlur={() => document.activeElement?.id !== id && setOpen(false)}
             onKeyDown={(e) => {
@@ -50,10 +49,12 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
             }}
             {...plainKeys}
             {...aria}
+            placeholder={aria.placeholder ?? "choose or type"}
           />
           <button
             type="button"
             tabIndex={-1}
+            disabled={aria.readOnly}
             aria-label={`Choices of ${field.label}`}
             onMouseDown={(e) => {
               e.preventDefault();

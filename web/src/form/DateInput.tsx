@@ -23,7 +23,7 @@ export function DateInput({ id, text, type, value, field, aria }: InputProps) {
         value={text}
         onChange={(e) => type(e.target.value)}
         onKeyDown={(e) => {
-          if (e.key === "ArrowDown" && e.altKey) {
+          if (e.key === "ArrowDown" && e.altKey && !aria.readOnly) {
             e.preventDefault();
             setOpen(true);
           }
@@ -34,6 +34,7 @@ export function DateInput({ id, text, type, value, field, aria }: InputProps) {
       <button
         type="button"
         tabIndex={-1}
+        disabled={aria.readOnly}
         aria-label={`Calendar of ${field.label}`}
         onClick={() => setOpen(true)}
       >

@@ -1,9 +1,9 @@
 import type { CSSProperties } from "react";
+import { memo } from "react";
 import type { Column, Finding, FormField } from "../api/client";
 import { AreaInput } from "./AreaInput";
 import { ChoiceInput } from "./ChoiceInput";
 import { DateInput } from "./DateInput";
-import type { EntryView } from "./FormView";
 import type { InputProps } from "./input";
 import { LineInput } from "./LineInput";
 import { YesNoInput } from "./YesNoInput";
@@ -11,40 +11,55 @@ import { YesNoInput } from "./YesNoInput";
 interface Props {
   field: FormField;
   column: Column | undefined;
-  entry: EntryView;
-  finding: Finding | undefined;
+  /** Whether it asks for records instead of being part of one. */
+  asking: boolean;
+  text: string;
+  value: unknown;
+  /** How what was typed is understood. */
+  reading: string | undefined;
+  /** What the field of a stored record held before it was changed. */
+  was: string | undefined;
+  severity: Finding["severity"] | undefined;
+  type: (column: string, text: string) => void;
+  leave: (column: string) => void;
 }
 
 /** The id of the element that takes a field's keys. */
 export const inputId = (column: string) => `field-${column}`;
 
-export function FieldView({ field, column, entry, finding }: Props) {
-  const { asking } = entry;
-  const reading = entry.readings[field.column];
-  const was = entry.was[field.column];
+/** A field with its label and what is said of it. It is drawn again only when something of its own changed. */
+export const FieldView = memo(function FieldView(props: Props) {
+  const { field, column, asking, text, value, reading, was, severity, type, leave } = props;
   const said = [
     field.help && !asking && `help-${field.column}`,
     reading && `reading-${field.column}`,
     was !== undefined && `was-${field.column}`,
-    finding && `finding-${field.column}`,
+    severity && `finding-${field.column}`,
   ].filter(Boolean);
+  const shut = !asking && !!field.use && field.use !== "open";
   const required = !asking && (field.required || column?.required);
   const input: InputProps = {
     id: inputId(field.column),
-    text: entry.typed[field.column] ?? "",
-    type: (text) => entry.type(field.column, text),
-    value: entry.values[field.column],
+    text,
+    type: (typed) => type(field.column, typed),
+    value,
     field,
     choices: column?.choices ?? [],
     aria: {
       "aria-describedby": said.length > 0 ? said.join(" ") : undefined,
-      "aria-invalid": finding?.severity === "stop" || undefined,
+      "aria-invalid": severity === "stop" || undefined,
       "aria-required": required || undefined,
+      readOnly: shut || undefined,
+      tabIndex: shut && field.use !== "read-only" ? -1 : undefined,
+      placeholder: field.placeholder || undefined,
     },
   };
   return (
     <div
-      className={`f ${finding?.severity ?? ""} ${was === undefined ? "" : "changed"} ${asking && entry.typed[field.column]?.trim() ? "asked" : ""}`}
+      className={`f ${severity ?? ""} ${was === undefined ? "" : "changed"} ${asking && text.trim() ? "asked" : ""} ${shut ? field.use : ""} ${field.bold ? "bold" : ""}`}
+      data-label={field.labelPlace}
+      data-tone={field.tone}
+      data-size={field.size}
       style={
         {
           "--w": field.width,
@@ -52,14 +67,14 @@ export function FieldView({ field, column, entry, finding }: Props) {
           "--lines": asking ? 1 : field.height,
         } as CSSProperties
       }
-      onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && entry.leave(field.column)}
+      onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && leave(field.column)}
     >
       <label htmlFor={input.id} title={field.label.length > 18 ? field.label : undefined}>
         {field.label}
         {required && <i aria-hidden="true"> *</i>}
       </label>
       {asking ? <LineInput {...input} /> : <Widget {...input} />}
-      {reading && !(finding?.severity === "stop") && (
+      {reading && severity !== "stop" && (
         <p id={`reading-${field.column}`} className="say read">
           {reading}
         </p>
@@ -76,7 +91,7 @@ export function FieldView({ field, column, entry, finding }: Props) {
       )}
     </div>
   );
-}
+});
 
 function Widget(props: InputProps) {
   switch (props.field.widget) {

@@ -1,6 +1,8 @@
 import type { ReactNode } from "react";
-import type { Column, Finding, Form, FormField } from "../api/client";
+import type { Column, Finding, Form, FormButton, FormItem } from "../api/client";
 import { FieldView } from "./FieldView";
+import { ItemView } from "./ItemView";
+import { isField, seen } from "./items";
 import { lines } from "./lines";
 
 /** What a form shows of an entry, and whom it tells. */
@@ -17,32 +19,57 @@ export interface EntryView {
   leave: (column: string) => void;
 }
 
+/** What buttons on the form do. */
+export interface Presses {
+  can: (button: FormButton) => boolean;
+  press: (button: FormButton) => void;
+}
+
 interface Props {
   form: Form;
   columns: Column[];
   entry: EntryView;
+  presses: Presses;
   head?: ReactNode;
-  foot: ReactNode;
+  foot?: ReactNode;
+  /** What is drawn around each item; nothing at the Desk. Whoever draws around sees hidden fields too. */
+  around?: (item: FormItem, inner: ReactNode) => ReactNode;
 }
 
-/** A form's fields on the 12-track grid, each line followed by its findings. */
-export function FormView({ form, columns, entry, head, foot }: Props) {
+/** A form's items on the 12-track grid, each line followed by the findings of its fields. */
+export function FormView({ form, columns, entry, presses, head, foot, around }: Props) {
   return (
     <div
       className={`form box ${entry.asking ? "ask" : ""}`}
       data-density={entry.asking ? "tight" : form.density}
+      data-tone={form.tone}
+      data-size={form.size}
     >
       {head}
       {form.sections.map((section, at) => (
-        <Section key={section.title || at} title={section.title}>
-          {lines(section.fields).map((line) => (
-            <Line key={line[0]?.id} fields={line} columns={columns} entry={entry} />
+        // biome-ignore lint/suspicious/noArrayIndexKey: sections have no names of their own, only their order
+        <Section key={at} title={section.title}>
+          {lines(shownItems(section.items, entry, !!around)).map((line) => (
+            <Line
+              key={line[0]?.id}
+              items={line}
+              columns={columns}
+              entry={entry}
+              presses={presses}
+              around={around}
+            />
           ))}
         </Section>
       ))}
       {foot}
     </div>
   );
+}
+
+/** Who asks needs nothing but the fields. */
+function shownItems(items: FormItem[], entry: EntryView, all: boolean): FormItem[] {
+  if (all) return items;
+  return items.filter((item) => seen(item) && (!entry.asking || isField(item)));
 }
 
 function Section({ title, children }: { title: string; children: ReactNode }) {
@@ -58,28 +85,49 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-function Line({ fields, columns, entry }: { fields: FormField[]; columns: Column[]; entry: EntryView }) {
-  const findingOf = (field: FormField) => entry.findings.find((finding) => finding.field === field.column);
+interface LineProps extends Pick<Props, "columns" | "entry" | "presses" | "around"> {
+  items: FormItem[];
+}
+
+function Line({ items, columns, entry, presses, around = (_, inner) => inner }: LineProps) {
+  const findings = items
+    .filter(isField)
+    .flatMap((field) => entry.findings.filter((each) => each.field === field.column).slice(0, 1));
+  const drawn = (item: FormItem) => {
+    if (item.kind !== "field") {
+      return <ItemView key={item.id} item={item} columns={columns} values={entry.values} presses={presses} />;
+    }
+    const { column } = item;
+    return (
+      <FieldView
+        key={item.id}
+        field={item}
+        column={columns.find((each) => each.name === column)}
+        asking={!!entry.asking}
+        text={entry.typed[column] ?? ""}
+        value={entry.values[column]}
+        reading={entry.readings[column]}
+        was={entry.was[column]}
+        severity={findings.find((each) => each.field === column)?.severity}
+        type={entry.type}
+        leave={entry.leave}
+      />
+    );
+  };
   return (
     <div className="tracks">
-      {fields.map((field) => (
-        <FieldView
-          key={field.id}
-          field={field}
-          column={columns.find((column) => column.name === field.column)}
-          entry={entry}
-          finding={findingOf(field)}
-        />
-      ))}
-      {fields.map((field) => {
-        const finding = findingOf(field);
+      {items.map((item) => around(item, drawn(item)))}
+      {findings.map((finding) => {
+        const label = items.filter(isField).find((field) => field.column === finding.field)?.label ?? "";
         return (
-          finding && (
-            <p key={field.id} id={`finding-${field.column}`} className={`finding say ${finding.severity}`}>
-              {finding.message.startsWith(field.label) ? "" : `${field.label}: `}
-              {finding.message}
-            </p>
-          )
+          <p
+            key={finding.field}
+            id={`finding-${finding.field}`}
+            className={`finding say ${finding.severity}`}
+          >
+            {finding.message.startsWith(label) ? "" : `${label}: `}
+            {finding.message}
+          </p>
         );
       })}
     </div>

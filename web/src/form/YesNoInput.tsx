@@ -7,6 +7,7 @@ export function YesNoInput({ id, text, type, value, field, aria }: InputProps) {
       type="button"
       tabIndex={-1}
       className="pick"
+      disabled={aria.readOnly}
       aria-pressed={value === yes}
       aria-label={`${field.label}: ${word}`}
       onClick={() => {
@@ -23,9 +24,9 @@ export function YesNoInput({ id, text, type, value, field, aria }: InputProps) {
         id={id}
         value={text}
         onChange={(e) => type(e.target.value)}
-        placeholder="y / n"
         {...plainKeys}
         {...aria}
+        placeholder={aria.placeholder ?? "y / n"}
       />
       {pick(true, "yes")}
       {pick(false, "no")}

@@ -14,6 +14,9 @@ export interface InputProps {
     "aria-describedby": string | undefined;
     "aria-invalid": true | undefined;
     "aria-required": true | undefined;
+    readOnly: true | undefined;
+    tabIndex: number | undefined;
+    placeholder: string | undefined;
   };
 }
 

@@ -1,16 +1,16 @@
-import type { FormField } from "../api/client";
+import type { FormItem } from "../api/client";
 
-/** The fields of a section broken into lines of the 12-track grid, in tab order. */
-export function lines(fields: FormField[]): FormField[][] {
-  const all: FormField[][] = [];
+/** The items of a section broken into lines of the 12-track grid, in tab order. */
+export function lines(items: FormItem[]): FormItem[][] {
+  const all: FormItem[][] = [];
   let used = 12;
-  for (const field of fields) {
-    if (used + field.width > 12) {
+  for (const item of items) {
+    if (used + item.width > 12) {
       all.push([]);
       used = 0;
     }
-    all.at(-1)?.push(field);
-    used += field.width;
+    all.at(-1)?.push(item);
+    used += item.width;
   }
   return all;
 }

@@ -2,7 +2,9 @@ package weft.server;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.StreamSupport;
+import org.jooq.exception.DataAccessException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpHeaders;
@@ -27,6 +29,9 @@ import weft.store.record.Stale;
 /** Every error as RFC 9457 problem details, in sentences for people, never with the text of an exception from below. */
 @RestControllerAdvice
 public class Problems extends ResponseEntityExceptionHandler {
+
+    /** Undefined column, undefined table, another type than expected. */
+    private static final Set<String> CHANGED = Set.of("42703", "42P01", "42804");
 
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
@@ -116,6 +121,16 @@ public class Problems extends ResponseEntityExceptionHandler {
     @ExceptionHandler
     ProblemDetail givenUp(Imports.GivenUp given) {
         return ProblemDetail.forStatusAndDetail(HttpStatus.CONFLICT, "The load was given up. Nothing was kept.");
+    }
+
+    /** What is known of a table here is older than the table: a moment later it is not. */
+    @ExceptionHandler
+    ProblemDetail changing(DataAccessException e, HttpServletRequest request) {
+        return CHANGED.contains(e.sqlState())
+                ? ProblemDetail.forStatusAndDetail(
+                        HttpStatus.SERVICE_UNAVAILABLE,
+                        "The table has just been changed. Nothing was written; try again.")
+                : unforeseen(e, request);
     }
 
     @ExceptionHandler

@@ -23,6 +23,7 @@ import weft.store.form.Forms;
 import weft.store.imports.Imports;
 import weft.store.record.History;
 import weft.store.record.Records;
+import weft.store.table.Columns;
 import weft.store.table.Tables;
 
 /** Puts the store and the engine together for the API. */
@@ -42,6 +43,11 @@ class Wiring {
     @Bean
     Tables tables(Database database) {
         return new Tables(database.sql());
+    }
+
+    @Bean
+    Columns columns(Database database) {
+        return new Columns(database.sql());
     }
 
     @Bean

@@ -16,6 +16,16 @@ public record Draft(Map<String, Typed> typed, OptionalLong record) {
         typed = Map.copyOf(typed);
     }
 
+    /** Whether anything was said of that column, be it that nothing is in it. */
+    boolean says(String column) {
+        return typed.containsKey(column);
+    }
+
+    /** Whether it is a new entry. */
+    boolean fresh() {
+        return record.isEmpty();
+    }
+
     /** What is typed for that column. */
     Typed of(String column) {
         return typed.getOrDefault(column, Typed.NOTHING);

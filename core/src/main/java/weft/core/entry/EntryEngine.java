@@ -5,6 +5,7 @@ import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import weft.core.value.Reading;
+import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
 
@@ -26,7 +27,10 @@ public final class EntryEngine {
         var findings = new ArrayList<Finding>();
         for (var tied : plan.tied()) {
             var column = tied.column();
-            switch (reader.read(column.kind(), draft.of(column.name()))) {
+            if (!draft.fresh() && !tied.field().open()) {
+                continue;
+            }
+            switch (reader.read(column.kind(), typed(tied, draft))) {
                 case Reading.Read(var value, var readBack) -> {
                     values.put(column.name(), value);
                     if (!readBack.isEmpty()) {
@@ -39,5 +43,16 @@ public final class EntryEngine {
             }
         }
         return new Assessment(values, readings, new Findings(findings));
+    }
+
+    /**
+     * What stands in a field: what was typed, or what new entries begin with. Where nobody may type, nothing counts but that,
+     * and what stays of the last entry.
+     */
+    private static Typed typed(EntryPlan.Tied tied, Draft draft) {
+        var column = tied.column().name();
+        var start = tied.field().start();
+        boolean typed = draft.says(column) && (tied.field().open() || start.carried());
+        return typed || !draft.fresh() ? draft.of(column) : new Typed.Keyed(start.value());
     }
 }

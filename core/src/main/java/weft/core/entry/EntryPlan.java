@@ -1,6 +1,7 @@
 package weft.core.entry;
 
 import java.util.List;
+import java.util.Optional;
 import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.table.Column;
@@ -34,9 +35,12 @@ public final class EntryPlan {
                         .toList());
     }
 
-    /** Whether a field of the form is threaded to that column. */
-    public boolean takes(String column) {
-        return tied.stream().anyMatch(each -> each.column().name().equals(column));
+    /** The column of that name, or once of that name, that a field of the form is threaded to; empty when there is none. */
+    public Optional<Column> takes(String column) {
+        return tied.stream()
+                .map(Tied::column)
+                .filter(each -> each.answersTo(column))
+                .findFirst();
     }
 
     /** Whether the form wants a value in that column. */

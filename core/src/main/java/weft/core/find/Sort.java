@@ -36,6 +36,11 @@ public record Sort(List<Level> levels, boolean rowsDown) {
         return levels.isEmpty() ? BY_ROW : new Sort(levels, levels.getLast().down());
     }
 
+    /** What the column of that name is called now. */
+    private static String now(String name, Table table) {
+        return table.column(name).map(Column::name).orElse(name);
+    }
+
     /**
      * Reads an order such as {@code -taken_on,site}, or {@code row} and {@code -row}; a minus goes downwards.
      *
@@ -53,7 +58,7 @@ public record Sort(List<Level> levels, boolean rowsDown) {
             throw new Faults("sort", "Records are sorted by " + MOST + " columns at most.");
         }
         var levels = names.stream()
-                .map(name -> new Level(name.replaceFirst("^-", ""), name.startsWith("-")))
+                .map(name -> new Level(now(name.replaceFirst("^-", ""), table), name.startsWith("-")))
                 .toList();
         var seen = new HashSet<String>();
         for (var level : levels) {

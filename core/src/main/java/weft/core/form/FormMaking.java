@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
 import weft.core.find.Sort;
-import weft.core.form.Field.Widget;
 import weft.core.form.Form.Section;
 import weft.core.table.Column;
 import weft.core.table.Table;
@@ -33,9 +32,9 @@ public final class FormMaking {
         var sections = groups.stream()
                 .map(group -> new Section(
                         group.title(),
-                        Rows.filled(group.columns().stream()
-                                .map(column -> field(column))
-                                .toList())))
+                        Section.USUAL_COLUMNS,
+                        List.copyOf(Rows.filled(
+                                group.columns().stream().map(FormMaking::field).toList()))))
                 .toList();
         return new Form(
                 id,
@@ -45,45 +44,33 @@ public final class FormMaking {
                 Form.Enter.SAVES,
                 Form.Leaving.SAVES,
                 Sort.BY_ROW,
-                Form.Density.REGULAR,
+                Form.Style.REGULAR,
+                List.of(),
                 sections);
     }
 
     private record Group(String title, List<Column> columns) {}
 
-    private static Field field(Column column) {
+    /** The field that a column gets: its label, what one types into and its width follow from the column. */
+    public static Field field(Column column) {
         var unit = UNIT.matcher(column.title());
         boolean number = column.type() == ColumnType.WHOLE || column.type() == ColumnType.DECIMAL;
         boolean hasUnit = number && unit.matches();
-        return new Field(
-                column.name(),
-                hasUnit ? unit.group(1) : column.title(),
-                column.name(),
-                widget(column.type()),
-                width(column),
-                column.type() == ColumnType.LONGTEXT ? 3 : 1,
-                "",
-                hasUnit ? unit.group(2) : "",
-                column.required());
-    }
-
-    private static Widget widget(ColumnType type) {
-        return switch (type) {
-            case TEXT -> Widget.LINE;
-            case LONGTEXT -> Widget.AREA;
-            case WHOLE, DECIMAL -> Widget.NUMBER;
-            case YESNO -> Widget.YESNO;
-            case DATE -> Widget.DATE;
-            case TIME -> Widget.TIME;
-            case DATETIME -> Widget.DATETIME;
-            case CHOICE -> Widget.CHOICE;
-        };
+        return Field.plain(
+                        column.name(),
+                        hasUnit ? unit.group(1) : column.title(),
+                        column.name(),
+                        Field.Widget.of(column.type()),
+                        width(column))
+                .high(column.type() == ColumnType.LONGTEXT ? 3 : 1)
+                .in(hasUnit ? unit.group(2) : "")
+                .required(column.required());
     }
 
     /** A width, in tracks, in which the usual value and the label can be read. */
     private static int width(Column column) {
         int forValue = switch (column.type()) {
-            case LONGTEXT -> Field.TRACKS;
+            case LONGTEXT -> Item.TRACKS;
             case WHOLE, DECIMAL, DATE, TIME, YESNO -> 3;
             case DATETIME -> 4;
             case CHOICE ->
@@ -96,7 +83,7 @@ public final class FormMaking {
     }
 
     private static int widthFor(int characters) {
-        return characters <= 12 ? 3 : characters <= 20 ? 4 : characters <= 45 ? 6 : Field.TRACKS;
+        return characters <= 12 ? 3 : characters <= 20 ? 4 : characters <= 45 ? 6 : Item.TRACKS;
     }
 
     /** Neighbours whose titles begin with one word form a section of that name; what is left is cut into even parts. */

@@ -14,7 +14,7 @@ final class Rows {
         var line = new ArrayList<Field>();
         int used = 0;
         for (var field : fields) {
-            if (used + field.width() > Field.TRACKS) {
+            if (used + field.width() > Item.TRACKS) {
                 done.addAll(widened(line, used));
                 line.clear();
                 used = 0;
@@ -23,13 +23,13 @@ final class Rows {
             used += field.width();
         }
         // A last line that is more than half full is filled too; a short one keeps its widths.
-        done.addAll(used > Field.TRACKS / 2 ? widened(line, used) : line);
+        done.addAll(used > Item.TRACKS / 2 ? widened(line, used) : line);
         return done;
     }
 
     private static List<Field> widened(List<Field> line, int used) {
         var widened = new ArrayList<>(line);
-        for (int spare = Field.TRACKS - used; spare > 0; spare--) {
+        for (int spare = Item.TRACKS - used; spare > 0; spare--) {
             int narrowest = 0;
             for (int i = 1; i < widened.size(); i++) {
                 if (want(widened.get(i)) <= want(widened.get(narrowest))) {

@@ -20,6 +20,7 @@ import weft.core.value.Value;
  * @param max the greatest value, for types with a range
  * @param choices the list of a choice column, else empty
  * @param usualLength how many characters its values usually have at most, which sets the width of a field
+ * @param former the names it had before; no other column of its table ever takes one, so each leads to it for good
  */
 public record Column(
         String name,
@@ -31,10 +32,68 @@ public record Column(
         Optional<Value> min,
         Optional<Value> max,
         List<String> choices,
-        OptionalInt usualLength) {
+        OptionalInt usualLength,
+        List<String> former) {
 
     public Column {
         choices = List.copyOf(choices);
+        former = List.copyOf(former);
+    }
+
+    /** A column that takes any value of its type, empty too. */
+    public static Column plain(String name, String title, ColumnType type) {
+        return new Column(
+                name,
+                title,
+                type,
+                false,
+                false,
+                OptionalInt.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                OptionalInt.empty(),
+                List.of());
+    }
+
+    /** The same, wanting a value in every record or not. */
+    public Column required(boolean wanted) {
+        return new Column(name, title, type, wanted, unique, scale, min, max, choices, usualLength, former);
+    }
+
+    /** The same, letting no two records share a value or not. */
+    public Column unique(boolean wanted) {
+        return new Column(name, title, type, required, wanted, scale, min, max, choices, usualLength, former);
+    }
+
+    /** The same with numbers of so many decimals. */
+    public Column scaled(OptionalInt decimals) {
+        return new Column(name, title, type, required, unique, decimals, min, max, choices, usualLength, former);
+    }
+
+    /** The same within these bounds. */
+    public Column within(Optional<Value> least, Optional<Value> most) {
+        return new Column(name, title, type, required, unique, scale, least, most, choices, usualLength, former);
+    }
+
+    /** The same with that list of choices. */
+    public Column of(List<String> list) {
+        return new Column(name, title, type, required, unique, scale, min, max, list, usualLength, former);
+    }
+
+    /** The same with values of usually so many characters. */
+    public Column usually(OptionalInt characters) {
+        return new Column(name, title, type, required, unique, scale, min, max, choices, characters, former);
+    }
+
+    /** The same under names it had before. */
+    public Column once(List<String> names) {
+        return new Column(name, title, type, required, unique, scale, min, max, choices, usualLength, names);
+    }
+
+    /** Whether it bears that name, or once did. */
+    public boolean answersTo(String asked) {
+        return name.equals(asked) || former.contains(asked);
     }
 
     /** What a reader must know of it. */

@@ -43,8 +43,13 @@ public record Table(String name, String title, List<Column> columns, Placement p
         }
     }
 
-    /** The column of that name, or empty. */
+    /** The column that bears that name, or once did; empty when there is none. */
     public Optional<Column> column(String name) {
-        return columns.stream().filter(column -> column.name().equals(name)).findFirst();
+        return columns.stream().filter(column -> column.answersTo(name)).findFirst();
+    }
+
+    /** The same with other columns. */
+    public Table with(List<Column> others) {
+        return new Table(name, title, others, placement);
     }
 }

@@ -48,7 +48,8 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
             List<String> choices,
             OptionalInt usualLength) {
 
-        private ColumnProposal named(String given) {
+        /** The same under that name. */
+        public ColumnProposal named(String given) {
             return new ColumnProposal(given, title, type, required, unique, scale, min, max, choices, usualLength);
         }
     }
@@ -105,6 +106,20 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
         return new Table(name, titled(title, name), checked, place.orElseThrow());
     }
 
+    /**
+     * A single column asked for.
+     *
+     * @throws Faults with everything that is wrong with it
+     */
+    public static Column checked(ColumnProposal asked) {
+        var faults = new ArrayList<Fault>();
+        var column = column(asked, "", faults);
+        if (!faults.isEmpty()) {
+            throw new Faults(faults);
+        }
+        return column;
+    }
+
     private static Column column(ColumnProposal asked, String where, List<Fault> faults) {
         if (!Names.isName(asked.name())) {
             faults.add(new Fault(where + "name", badName("column", asked.name())));
@@ -135,33 +150,18 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                     where + "choices",
                     "Only a choice column has a list. Make its type choice, or leave the list out."));
         }
-        var column = new Column(
-                asked.name(),
-                titled(asked.title(), asked.name()),
-                type,
-                asked.required(),
-                asked.unique(),
-                type == ColumnType.DECIMAL ? asked.scale() : OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                choices,
-                asked.usualLength());
+        var column = Column.plain(asked.name(), titled(asked.title(), asked.name()), type)
+                .required(asked.required())
+                .unique(asked.unique())
+                .scaled(type == ColumnType.DECIMAL ? asked.scale() : OptionalInt.empty())
+                .of(choices)
+                .usually(asked.usualLength());
         var min = asked.min().flatMap(bound -> bound(column, bound, where + "min", faults));
         var max = asked.max().flatMap(bound -> bound(column, bound, where + "max", faults));
         if (min.isPresent() && max.isPresent() && Order.compare(min.get(), max.get()) > 0) {
             faults.add(new Fault(where + "min", "The least value is above the greatest. Swap them."));
         }
-        return new Column(
-                column.name(),
-                column.title(),
-                type,
-                asked.required(),
-                asked.unique(),
-                column.scale(),
-                min,
-                max,
-                choices,
-                asked.usualLength());
+        return column.within(min, max);
     }
 
     private static Optional<Value> bound(Column column, String bound, String where, List<Fault> faults) {

@@ -4,8 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.LocalDateTime;
 import java.util.List;
-import java.util.Optional;
-import java.util.OptionalInt;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,17 +20,7 @@ class CriterionReaderTest {
     private final CriterionReader reader = new CriterionReader(Conventions.DEFAULT, NOW);
 
     private static Column column(ColumnType type, String... choices) {
-        return new Column(
-                "c",
-                "C",
-                type,
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(choices),
-                OptionalInt.empty());
+        return Column.plain("c", "C", type).of(List.of(choices));
     }
 
     /** The criterion in words, or the refusal's sentence. */

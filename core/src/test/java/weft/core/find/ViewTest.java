@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import weft.core.table.Column;
@@ -18,22 +17,10 @@ class ViewTest {
     private static final Table SAMPLES = new Table(
             "samples",
             "Samples",
-            List.of(column("site", "Site", ColumnType.TEXT), column("taken_on", "Taken on", ColumnType.DATE)),
+            List.of(
+                    Column.plain("site", "Site", ColumnType.TEXT),
+                    Column.plain("taken_on", "Taken on", ColumnType.DATE)),
             Table.Placement.AFTER_LAST);
-
-    private static Column column(String name, String title, ColumnType type) {
-        return new Column(
-                name,
-                title,
-                type,
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(),
-                OptionalInt.empty());
-    }
 
     @Test
     void an_order_is_said_in_words_and_spelled_as_it_was_read() {

@@ -3,7 +3,6 @@ package weft.core.form;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
-import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -24,17 +23,7 @@ class FormMakingTest {
 
     static Column column(String name, String title, ColumnType type, int usualLength) {
         var choices = type == ColumnType.CHOICE ? List.of("low", "high") : List.<String>of();
-        return new Column(
-                name,
-                title,
-                type,
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                choices,
-                OptionalInt.of(usualLength));
+        return Column.plain(name, title, type).of(choices).usually(OptionalInt.of(usualLength));
     }
 
     private static Form form(List<Column> columns) {
@@ -76,9 +65,9 @@ class FormMakingTest {
         assertThat(form.fields().map(Field::column))
                 .containsExactlyElementsOf(columns.stream().map(Column::name).toList());
         for (var section : form.sections()) {
-            assertThat(section.fields()).hasSizeLessThanOrEqualTo(44).isNotEmpty();
+            assertThat(section.items()).hasSizeLessThanOrEqualTo(44).isNotEmpty();
             int used = 0;
-            for (var field : section.fields()) {
+            for (var field : section.items()) {
                 assertThat(field.width()).isBetween(3, 12);
                 used = used + field.width() > 12 ? field.width() : used + field.width();
             }

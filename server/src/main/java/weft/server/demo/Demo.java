@@ -51,8 +51,8 @@ public class Demo {
         var samples = load(Samples.table(), Samples.rows(random));
         correct(samples, random);
         var form = forms.workingCopy("samples").orElseThrow();
-        forms.change(form.revision(), Samples.form());
-        forms.publish("samples");
+        forms.change(form.revision(), Samples.form(), "Odile Marsh");
+        forms.publish("samples", "Odile Marsh");
         load(HabitatSurvey.table(), HabitatSurvey.rows(random));
     }
 

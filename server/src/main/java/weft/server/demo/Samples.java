@@ -77,10 +77,12 @@ final class Samples {
                 Form.Enter.SAVES,
                 Form.Leaving.SAVES,
                 Sort.BY_ROW,
-                Form.Density.REGULAR,
+                Form.Style.REGULAR,
+                List.of(),
                 List.of(
                         new Section(
                                 "Where and when",
+                                Section.USUAL_COLUMNS,
                                 List.of(
                                         field("Site", "site_code", Widget.LINE, 3, ""),
                                         field("Site name", "site_name", Widget.LINE, 5, ""),
@@ -91,6 +93,7 @@ final class Samples {
                                         field("Number", "number", Widget.LINE, 3, ""))),
                         new Section(
                                 "Readings",
+                                Section.USUAL_COLUMNS,
                                 List.of(
                                         field("Water", "water_c", Widget.NUMBER, 3, "°C"),
                                         field("pH", "ph", Widget.NUMBER, 3, ""),
@@ -104,7 +107,10 @@ final class Samples {
 
     private static Field field(String label, String column, Widget widget, int width, String unit) {
         boolean required = Stream.of("site_code", "taken_on", "taken_at").anyMatch(column::equals);
-        return new Field(column, label, column, widget, width, widget == Widget.AREA ? 3 : 1, "", unit, required);
+        return Field.plain(column, label, column, widget, width)
+                .high(widget == Widget.AREA ? 3 : 1)
+                .in(unit)
+                .required(required);
     }
 
     static List<List<String>> rows(Random random) {

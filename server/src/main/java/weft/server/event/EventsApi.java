@@ -7,7 +7,10 @@ import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import weft.server.form.PreparedForms;
 
-/** Server-sent events: {@code saved}, {@code changed} and {@code deleted}, each with the record's id and row. */
+/**
+ * Server-sent events: {@code saved}, {@code changed} and {@code deleted}, each with the record's id and row, and
+ * {@code definitions} when tables or forms changed.
+ */
 @RestController
 class EventsApi {
 

@@ -65,9 +65,9 @@ public class Listeners {
                     }
                 });
             case Change.Unheard() -> all.forEach(listener -> listener.emitter().complete());
-            case Change.OfDefinitions() -> {
-                // Desks keep the form they have open; nothing to tell.
-            }
+            case Change.OfDefinitions() ->
+                all.forEach(listener -> listener.waiting()
+                        .offer(SseEmitter.event().name("definitions").data("")));
         }
     }
 }

@@ -1,6 +1,7 @@
 package weft.server.event;
 
 import java.util.List;
+import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -12,6 +13,7 @@ import weft.server.Problems.Problem;
 import weft.server.Who;
 import weft.server.form.PreparedForms;
 import weft.store.event.Seats;
+import weft.store.table.StoredTable;
 
 /** Who else has the form's table open. A page takes a seat every quarter of a minute and leaves it when it is closed. */
 @RestController
@@ -32,13 +34,26 @@ class SeatsApi {
             @PathVariable String form,
             @PathVariable String seat,
             @RequestHeader(name = Who.HEADER, required = false) String person) {
+        return take(forms.published(form).table(), Optional.empty(), seat, person);
+    }
+
+    /** The same at the Bench of a form. */
+    @PutMapping("/api/forms/{form}/bench/seats/{seat}")
+    Others takeAtBench(
+            @PathVariable String form,
+            @PathVariable String seat,
+            @RequestHeader(name = Who.HEADER, required = false) String person) {
+        return take(forms.workingCopy(form).table(), Optional.of(form), seat, person);
+    }
+
+    private Others take(StoredTable table, Optional<String> bench, String seat, String person) {
         if (!seat.matches("[A-Za-z0-9]{8,40}")) {
             throw Problem.malformed("A seat is named by 8 to 40 letters and digits.");
         }
-        return new Others(seats.take(forms.published(form).table(), seat, Who.of(person)));
+        return new Others(seats.take(table, bench, seat, Who.of(person)));
     }
 
-    @DeleteMapping("/api/forms/{form}/seats/{seat}")
+    @DeleteMapping({"/api/forms/{form}/seats/{seat}", "/api/forms/{form}/bench/seats/{seat}"})
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void leave(@PathVariable String form, @PathVariable String seat) {
         seats.leave(seat);

@@ -1,6 +1,7 @@
 package weft.server.form;
 
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.springframework.stereotype.Component;
@@ -37,8 +38,28 @@ public class PreparedForms {
         return kept(prepared, id, this::prepare);
     }
 
+    /** That version, or the latest when none is said; 404 when there is none. An entry is saved by the version it was begun on. */
+    public Prepared published(String id, Optional<Integer> version) {
+        if (version.isEmpty() || published(id).document().revision() == version.get()) {
+            return published(id);
+        }
+        return kept(
+                prepared,
+                id + " " + version.get(),
+                _ -> prepare(forms.published(id, version.get())
+                        .orElseThrow(() -> Problem.unknown("version " + version.get() + " of form " + id))));
+    }
+
+    /** The working copy; 404 when there is none. */
+    public Prepared workingCopy(String id) {
+        return prepare(forms.workingCopy(id).orElseThrow(() -> Problem.unknown("form " + id)));
+    }
+
     private Prepared prepare(String id) {
-        var document = forms.published(id).orElseThrow(() -> Problem.unknown("published form " + id));
+        return prepare(forms.published(id).orElseThrow(() -> Problem.unknown("published form " + id)));
+    }
+
+    private Prepared prepare(Forms.Document document) {
         var form = document.form();
         var table = table(form.table());
         return new Prepared(document, form, table, EntryPlan.of(form, table.definition()));
@@ -66,7 +87,8 @@ public class PreparedForms {
         }
     }
 
-    void forget() {
+    /** Lets go of everything. */
+    public void forget() {
         prepared.clear();
         known.clear();
     }

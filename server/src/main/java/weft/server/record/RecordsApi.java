@@ -54,7 +54,13 @@ class RecordsApi {
         this.records = records;
     }
 
-    record DraftJson(Map<String, JsonNode> values, Long record) {}
+    /**
+     * An entry as it is typed.
+     *
+     * @param record the stored record that it changes; none for a new entry
+     * @param version the published version of the form it was begun on; the latest when none is said
+     */
+    record DraftJson(Map<String, JsonNode> values, Long record, Integer version) {}
 
     record FieldState(boolean required) {}
 
@@ -73,7 +79,20 @@ class RecordsApi {
 
     @PostMapping("/api/forms/{form}/assess")
     AssessmentJson assess(@PathVariable String form, @RequestBody DraftJson draft) {
-        var prepared = forms.published(form);
+        return assessed(published(form, draft), draft);
+    }
+
+    /** As at the Desk, by the rules of the working copy. Nothing is written. */
+    @PostMapping("/api/forms/{form}/bench/assess")
+    AssessmentJson assessAtBench(@PathVariable String form, @RequestBody DraftJson draft) {
+        return assessed(forms.workingCopy(form), draft);
+    }
+
+    private Prepared published(String form, DraftJson draft) {
+        return forms.published(form, Optional.ofNullable(draft.version()));
+    }
+
+    private AssessmentJson assessed(Prepared prepared, DraftJson draft) {
         var record = draft.record() == null ? OptionalLong.empty() : OptionalLong.of(draft.record());
         var assessment = assess(prepared, draft.values(), record);
         var fields = new LinkedHashMap<String, FieldState>();
@@ -94,7 +113,7 @@ class RecordsApi {
             @RequestHeader(name = "Idempotency-Key", required = false) String idempotencyKey,
             @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody DraftJson draft) {
-        var prepared = forms.published(form);
+        var prepared = published(form, draft);
         var key = Optional.ofNullable(idempotencyKey).map(given -> key(given, draft.values()));
         var saved = save(prepared, draft.values(), key, Who.of(person));
         return ResponseEntity.created(URI.create("/api/forms/" + form + "/records/" + saved.id()))
@@ -174,7 +193,7 @@ class RecordsApi {
             @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
             @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody DraftJson draft) {
-        var prepared = forms.published(form);
+        var prepared = published(form, draft);
         records.find(prepared.table(), id).orElseThrow(() -> Problem.unknown("record " + id));
         int version = seen(ifMatch);
         var assessment = assess(prepared, draft.values(), OptionalLong.of(id));

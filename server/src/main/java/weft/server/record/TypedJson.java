@@ -22,10 +22,9 @@ final class TypedJson {
         }
         var typed = new LinkedHashMap<String, Typed>();
         values.forEach((column, value) -> {
-            if (!plan.takes(column)) {
-                throw Problem.malformed("This form has no field for “" + column + "”.");
-            }
-            typed.put(column, typed(value));
+            var taken = plan.takes(column)
+                    .orElseThrow(() -> Problem.malformed("This form has no field for “" + column + "”."));
+            typed.put(taken.name(), typed(value));
         });
         return new Draft(typed, record);
     }

@@ -10,6 +10,7 @@ import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.springdoc.core.customizers.OpenApiCustomizer;
@@ -25,8 +26,27 @@ import weft.store.form.FormSchema;
 @Configuration(proxyBeanMethods = false)
 class ApiDescription {
 
-    private static final Set<String> SENT =
-            Set.of("DraftJson", "ColumnJson", "Columns", "NewTable", "TableFromFile", "State", "FindToKeep");
+    private static final Set<String> SENT = Set.of(
+            "DraftJson",
+            "ColumnJson",
+            "Columns",
+            "NewTable",
+            "TableFromFile",
+            "State",
+            "FindToKeep",
+            "Lines",
+            "TableChange",
+            "FileJson");
+
+    private static final List<String> KINDS = List.of("field", "words", "picture", "calculated", "button");
+    private static final Map<String, String> PARTS = Map.of(
+            "section", "FormSection",
+            "item", "FormItem",
+            "field", "FormField",
+            "words", "FormWords",
+            "picture", "FormPicture",
+            "calculated", "FormCalculated",
+            "button", "FormButton");
 
     static {
         SpringDocUtils.getConfig()
@@ -52,21 +72,31 @@ class ApiDescription {
             answersForm(paths.get("/api/forms/{form}").getGet(), "200");
             answersForm(paths.get("/api/forms/{form}").getPut(), "200");
             answersForm(paths.get("/api/forms/{form}/published").getGet(), "200");
+            answersForm(paths.get("/api/forms/{form}/copy").getPost(), "201");
+            answersForm(paths.get("/api/forms/{form}/versions/{version}").getGet(), "200");
+            for (var change : List.of("step", "lines", "loose-ends", "mend", "versions/{version}/restore")) {
+                answersForm(paths.get("/api/forms/{form}/" + change).getPost(), "200");
+            }
         };
     }
 
     /** The published JSON Schema of forms, with its parts as components of this description. */
     private static void addFormSchema(OpenAPI api) {
         var mapper = JsonMapper.shared();
-        var text = FormSchema.published()
-                .replace("#/$defs/section", "#/components/schemas/FormSection")
-                .replace("#/$defs/field", "#/components/schemas/FormField");
+        var text = FormSchema.published();
+        for (var part : PARTS.entrySet()) {
+            text = text.replace("#/$defs/" + part.getKey(), "#/components/schemas/" + part.getValue());
+        }
         var form = (ObjectNode) mapper.readTree(text);
         var parts = form.remove("$defs");
         form.remove(List.of("$schema", "$id"));
         add(api, "Form", form);
-        add(api, "FormSection", parts.get("section"));
-        add(api, "FormField", parts.get("field"));
+        PARTS.forEach((part, name) -> add(api, name, parts.get(part)));
+        // As one of several shapes, which generators of types understand better than rules.
+        var shapes = mapper.createObjectNode();
+        var either = shapes.putArray("oneOf");
+        KINDS.forEach(kind -> either.addObject().put("$ref", "#/components/schemas/" + PARTS.get(kind)));
+        add(api, PARTS.get("item"), shapes);
     }
 
     private static void add(OpenAPI api, String name, JsonNode schema) {

@@ -41,7 +41,7 @@ class FormsApiTest {
         var bad = get("/api/forms/" + form).http().body().replaceFirst("\"width\":\\d+", "\"width\":40");
         var refused = send("PUT", "/api/forms/" + form, bad, "If-Match", "\"1\"");
         assertThat(refused.status()).isEqualTo(400);
-        assertThat(refused.json().get("errors").get(0).get("where").asString()).isEqualTo("/sections/0/fields/0/width");
+        assertThat(refused.json().get("errors").get(0).get("where").asString()).isEqualTo("/sections/0/items/0/width");
         assertThat(get("/api/schemas/form.json").json().get("$schema").asString())
                 .contains("2020-12");
     }

@@ -5,6 +5,7 @@ import static weft.store.schema.Tables.SEAT;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.List;
+import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import weft.store.table.StoredTable;
@@ -25,13 +26,15 @@ public final class Seats {
      * Takes a seat at a table, or keeps it.
      *
      * @param seat names the open page; made by it
-     * @return who else is at the table, each once, by name
+     * @param bench the form at whose Bench it is; empty for a seat at a Desk
+     * @return who else is at the table, or at that Bench, each once, by name
      */
-    public List<String> take(StoredTable table, String seat, String person) {
+    public List<String> take(StoredTable table, Optional<String> bench, String seat, String person) {
         sql.insertInto(SEAT)
                 .set(SEAT.ID, seat)
                 .set(SEAT.TABLE_ID, table.id())
                 .set(SEAT.PERSON, person)
+                .set(SEAT.BENCH, bench.orElse(null))
                 .onDuplicateKeyUpdate()
                 .set(SEAT.TABLE_ID, table.id())
                 .set(SEAT.PERSON, person)
@@ -40,6 +43,7 @@ public final class Seats {
         return sql.selectDistinct(SEAT.PERSON)
                 .from(SEAT)
                 .where(SEAT.TABLE_ID.eq(table.id()))
+                .and(bench.isPresent() ? SEAT.BENCH.eq(bench.get()) : SEAT.BENCH.isNull())
                 .and(SEAT.ID.ne(seat))
                 .and(SEAT.SEEN_AT.gt(OffsetDateTime.now().minus(GONE)))
                 .orderBy(SEAT.PERSON)

@@ -7,6 +7,8 @@ import com.networknt.schema.SpecificationVersion;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import weft.core.table.Faults;
 import weft.core.table.Faults.Fault;
 
@@ -25,11 +27,14 @@ public final class FormSchema {
     }
 
     /**
-     * The document, when it is a form document.
+     * The document in the present version of the format, when it is a form document.
      *
      * @throws Faults naming each place where it is not
      */
-    public static String passed(String document) {
+    public static String passed(String any) {
+        var document = JsonMapper.shared().readTree(any) instanceof ObjectNode object
+                ? FormJson.upgraded(object).toString()
+                : any;
         var errors = SCHEMA.validate(document, InputFormat.JSON);
         if (!errors.isEmpty()) {
             throw new Faults(errors.stream()

@@ -1,22 +1,29 @@
 package weft.store.form;
 
 import static weft.store.schema.Tables.FORM;
+import static weft.store.schema.Tables.FORM_STEP;
 import static weft.store.schema.Tables.FORM_VERSION;
 import static weft.store.schema.Tables.TABLE_DEF;
 
+import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.JSON;
+import org.jooq.Record;
 import org.jooq.impl.DSL;
 import weft.core.form.Form;
 import weft.core.form.FormMaking;
 import weft.core.value.Conventions;
 import weft.store.event.Changes;
 import weft.store.table.StoredTable;
+import weft.store.table.Tables;
 
 /** The forms there are: a working copy each, and its published versions. */
 public final class Forms {
+
+    /** So many states of a working copy are kept to go back to. */
+    private static final int KEPT_STEPS = 300;
 
     private final DSLContext sql;
 
@@ -28,21 +35,35 @@ public final class Forms {
      * A form in the list of all.
      *
      * @param published the latest published version, or empty
+     * @param archived whether it is out of use
      */
-    public record Listed(String id, String title, String table, String tableTitle, Optional<Integer> published) {}
+    public record Listed(
+            String id, String title, String table, String tableTitle, Optional<Integer> published, boolean archived) {}
 
     /**
      * A form document.
      *
      * @param revision counts the changes of the working copy; for a published document, its version
-     * @param json the document
+     * @param form the form that it describes
+     * @param json the document itself
      */
-    public record Document(int revision, String json) {
+    public record Document(int revision, Form form, String json) {
 
-        /** The form that it describes. */
-        public Form form() {
-            return FormJson.read(json);
+        private static Document of(int revision, Form form) {
+            return new Document(revision, form, FormJson.write(form));
         }
+    }
+
+    /** A published version of a form. */
+    public record Version(int version, OffsetDateTime at, String by, Form form) {}
+
+    /** Whether a working copy can go back to its last state, and forth to one it went back from. */
+    public record Steps(boolean back, boolean forth) {}
+
+    /** Which way through the kept states. */
+    public enum Way {
+        BACK,
+        FORTH
     }
 
     /** The working copy that a change was made on is not the latest. Nothing was written. */
@@ -55,52 +76,74 @@ public final class Forms {
 
     /** The same within a transaction of the caller's. */
     public Document make(DSLContext within, StoredTable table, Conventions conventions) {
+        var id = freeId(within, table.definition().name());
+        return keep(within, table, FormMaking.from(table.definition(), id, conventions), true);
+    }
+
+    private static String freeId(DSLContext within, String base) {
         var taken = within.select(FORM.ID)
                 .from(FORM)
-                .where(FORM.ID.startsWith(table.definition().name()))
+                .where(FORM.ID.startsWith(base))
                 .fetchSet(FORM.ID);
-        var id = table.definition().name();
+        var id = base;
         for (int n = 2; taken.contains(id); n++) {
-            id = table.definition().name() + "-" + n;
+            id = base + "-" + n;
         }
-        return keep(within, table, FormMaking.from(table.definition(), id, conventions));
+        return id;
     }
 
-    /** Keeps a new form and publishes it. */
-    public Document keep(StoredTable table, Form form) {
-        return sql.transactionResult(inner -> keep(inner.dsl(), table, form));
+    /** Keeps a form as a new one, not published yet, under an id that is free. */
+    public Document bring(StoredTable table, Form form) {
+        return sql.transactionResult(inner -> {
+            var id = freeId(inner.dsl(), form.id());
+            return keep(inner.dsl(), table, form.named(id, form.title()), false);
+        });
     }
 
-    private static Document keep(DSLContext within, StoredTable table, Form form) {
-        var document = JSON.valueOf(FormSchema.passed(FormJson.write(form)));
+    private static Document keep(DSLContext within, StoredTable table, Form form, boolean published) {
+        var document = kept(form);
         within.insertInto(FORM)
                 .set(FORM.ID, form.id())
                 .set(FORM.TABLE_ID, table.id())
                 .set(FORM.TITLE, form.title())
                 .set(FORM.REVISION, 1)
                 .set(FORM.DOCUMENT, document)
-                .set(FORM.PUBLISHED_VERSION, 1)
+                .set(FORM.PUBLISHED_VERSION, published ? 1 : null)
                 .execute();
-        addVersion(within, form.id(), 1, document);
+        if (published) {
+            addVersion(within, form.id(), 1, document, "somebody");
+        }
         Changes.definitionsChanged(within);
-        return new Document(1, document.data());
+        return Document.of(1, form);
     }
 
-    private static void addVersion(DSLContext within, String form, int version, JSON document) {
-        within.insertInto(FORM_VERSION, FORM_VERSION.FORM_ID, FORM_VERSION.VERSION, FORM_VERSION.DOCUMENT)
-                .values(form, version, document)
+    private static JSON kept(Form form) {
+        return JSON.valueOf(FormSchema.passed(FormJson.write(form)));
+    }
+
+    private static void addVersion(DSLContext within, String form, int version, JSON document, String by) {
+        within.insertInto(FORM_VERSION)
+                .set(FORM_VERSION.FORM_ID, form)
+                .set(FORM_VERSION.VERSION, version)
+                .set(FORM_VERSION.DOCUMENT, document)
+                .set(FORM_VERSION.PUBLISHED_BY, by)
                 .execute();
     }
 
-    /** Every form, by title. */
+    /** Every form, by title, the archived ones last. */
     public List<Listed> list() {
-        return sql.select(FORM.ID, FORM.TITLE, TABLE_DEF.NAME, TABLE_DEF.TITLE, FORM.PUBLISHED_VERSION)
+        return sql.select(FORM.ID, FORM.TITLE, TABLE_DEF.NAME, TABLE_DEF.TITLE, FORM.PUBLISHED_VERSION, FORM.ARCHIVED)
                 .from(FORM)
                 .join(TABLE_DEF)
                 .on(TABLE_DEF.ID.eq(FORM.TABLE_ID))
-                .orderBy(FORM.TITLE, FORM.ID)
+                .orderBy(FORM.ARCHIVED, FORM.TITLE, FORM.ID)
                 .fetch(row -> new Listed(
-                        row.value1(), row.value2(), row.value3(), row.value4(), Optional.ofNullable(row.value5())));
+                        row.value1(),
+                        row.value2(),
+                        row.value3(),
+                        row.value4(),
+                        Optional.ofNullable(row.value5()),
+                        row.value6()));
     }
 
     /** The working copy, or empty when there is no such form. */
@@ -108,7 +151,7 @@ public final class Forms {
         return sql.select(FORM.REVISION, FORM.DOCUMENT)
                 .from(FORM)
                 .where(FORM.ID.eq(id))
-                .fetchOptional(row -> new Document(row.value1(), row.value2().data()));
+                .fetchOptional(row -> Document.of(row.value1(), current(row.value2())));
     }
 
     /** The latest published document, or empty when there is none. */
@@ -119,10 +162,43 @@ public final class Forms {
                 .on(FORM_VERSION.FORM_ID.eq(FORM.ID))
                 .and(FORM_VERSION.VERSION.eq(FORM.PUBLISHED_VERSION))
                 .where(FORM.ID.eq(id))
-                .fetchOptional(row -> new Document(row.value1(), row.value2().data()));
+                .fetchOptional(row -> Document.of(row.value1(), current(row.value2())));
     }
 
-    /** The latest published forms on a table. */
+    /** A certain published document, or empty when there is none. */
+    public Optional<Document> published(String id, int version) {
+        return sql.select(FORM_VERSION.DOCUMENT)
+                .from(FORM_VERSION)
+                .where(FORM_VERSION.FORM_ID.eq(id))
+                .and(FORM_VERSION.VERSION.eq(version))
+                .fetchOptional(row -> Document.of(version, current(row.value1())));
+    }
+
+    /** The published versions of a form, the latest first. */
+    public List<Version> versions(String id) {
+        return sql.select(
+                        FORM_VERSION.VERSION,
+                        FORM_VERSION.PUBLISHED_AT,
+                        FORM_VERSION.PUBLISHED_BY,
+                        FORM_VERSION.DOCUMENT)
+                .from(FORM_VERSION)
+                .where(FORM_VERSION.FORM_ID.eq(id))
+                .orderBy(FORM_VERSION.VERSION.desc())
+                .limit(100)
+                .fetch()
+                .map(row -> new Version(row.value1(), row.value2(), row.value3(), current(row.value4())));
+    }
+
+    /** The form of a document, with its columns called as they are now. */
+    private Form current(JSON document) {
+        var form = FormJson.read(document.data());
+        return new Tables(sql)
+                .find(form.table())
+                .map(table -> form.following(table.definition()))
+                .orElse(form);
+    }
+
+    /** The latest published forms on a table that are in use. */
     public List<Form> publishedOn(String table) {
         return sql.select(FORM_VERSION.DOCUMENT)
                 .from(FORM)
@@ -132,7 +208,9 @@ public final class Forms {
                 .on(FORM_VERSION.FORM_ID.eq(FORM.ID))
                 .and(FORM_VERSION.VERSION.eq(FORM.PUBLISHED_VERSION))
                 .where(TABLE_DEF.NAME.eq(table))
-                .fetch(row -> FormJson.read(row.value1().data()));
+                .and(DSL.not(FORM.ARCHIVED))
+                .fetch()
+                .map(row -> current(row.value1()));
     }
 
     /**
@@ -140,42 +218,130 @@ public final class Forms {
      *
      * @throws StaleForm when that revision is not the latest, or the form is gone
      */
-    public Document change(int revision, Form form) {
-        var document = JSON.valueOf(FormSchema.passed(FormJson.write(form)));
-        int changed = sql.update(FORM)
+    public Document change(int revision, Form form, String by) {
+        return sql.transactionResult(inner -> {
+            var document = kept(form);
+            var now = latest(inner.dsl(), form.id(), revision);
+            int step = now.get(FORM.STEP);
+            inner.dsl()
+                    .deleteFrom(FORM_STEP)
+                    .where(FORM_STEP.FORM_ID.eq(form.id()))
+                    .and(FORM_STEP.STEP.gt(step).or(FORM_STEP.STEP.lt(step - KEPT_STEPS)))
+                    .execute();
+            addStep(inner.dsl(), form.id(), step, now.get(FORM.DOCUMENT), by);
+            addStep(inner.dsl(), form.id(), step + 1, document, by);
+            put(inner.dsl(), form, document, revision, step + 1);
+            return Document.of(revision + 1, form);
+        });
+    }
+
+    private static Record latest(DSLContext within, String id, int revision) {
+        return within.selectFrom(FORM)
+                .where(FORM.ID.eq(id))
+                .and(FORM.REVISION.eq(revision))
+                .forUpdate()
+                .fetchOptional()
+                .orElseThrow(StaleForm::new);
+    }
+
+    private static void addStep(DSLContext within, String id, int step, JSON document, String by) {
+        within.insertInto(FORM_STEP)
+                .set(FORM_STEP.FORM_ID, id)
+                .set(FORM_STEP.STEP, step)
+                .set(FORM_STEP.DOCUMENT, document)
+                .set(FORM_STEP.BY, by)
+                .onDuplicateKeyIgnore()
+                .execute();
+    }
+
+    private static void put(DSLContext within, Form form, JSON document, int revision, int step) {
+        within.update(FORM)
                 .set(FORM.DOCUMENT, document)
                 .set(FORM.TITLE, form.title())
                 .set(FORM.REVISION, revision + 1)
+                .set(FORM.STEP, step)
                 .set(FORM.CHANGED_AT, DSL.currentOffsetDateTime())
                 .where(FORM.ID.eq(form.id()))
-                .and(FORM.REVISION.eq(revision))
                 .execute();
-        if (changed == 0) {
-            throw new StaleForm();
-        }
-        return new Document(revision + 1, document.data());
+        Changes.definitionsChanged(within);
     }
 
-    /** Publishes the working copy and says its version; empty when there is no such form. */
-    public Optional<Integer> publish(String id) {
+    /**
+     * Takes the working copy back to its last state, or forth again. Without one, it stays as it is.
+     *
+     * @throws StaleForm when that revision is not the latest, or the form is gone
+     */
+    public Document step(String id, int revision, Way way) {
         return sql.transactionResult(inner -> {
-            var form = inner.dsl()
-                    .selectFrom(FORM)
+            var now = latest(inner.dsl(), id, revision);
+            int step = now.get(FORM.STEP) + (way == Way.BACK ? -1 : 1);
+            var there = inner.dsl()
+                    .select(FORM_STEP.DOCUMENT)
+                    .from(FORM_STEP)
+                    .where(FORM_STEP.FORM_ID.eq(id))
+                    .and(FORM_STEP.STEP.eq(step))
+                    .fetchOptional(FORM_STEP.DOCUMENT);
+            if (there.isEmpty()) {
+                return Document.of(revision, current(now.get(FORM.DOCUMENT)));
+            }
+            var form = current(there.get());
+            put(inner.dsl(), form, there.get(), revision, step);
+            return Document.of(revision + 1, form);
+        });
+    }
+
+    /** Which ways the working copy can go. */
+    public Steps steps(String id) {
+        var steps = sql.select(FORM_STEP.STEP.minus(FORM.STEP))
+                .from(FORM)
+                .join(FORM_STEP)
+                .on(FORM_STEP.FORM_ID.eq(FORM.ID))
+                .where(FORM.ID.eq(id))
+                .fetchSet(0, Integer.class);
+        return new Steps(steps.contains(-1), steps.contains(1));
+    }
+
+    /**
+     * Publishes the working copy of that revision and says its version.
+     *
+     * @throws StaleForm when that revision is not the latest, or the form is gone
+     */
+    public int publish(String id, int revision, String by) {
+        return sql.transactionResult(inner -> publish(inner.dsl(), latest(inner.dsl(), id, revision), by));
+    }
+
+    /** Publishes the working copy as it is and says its version; empty when there is no such form. */
+    public Optional<Integer> publish(String id, String by) {
+        return sql.transactionResult(inner -> inner.dsl()
+                .selectFrom(FORM)
+                .where(FORM.ID.eq(id))
+                .forUpdate()
+                .fetchOptional()
+                .map(form -> publish(inner.dsl(), form, by)));
+    }
+
+    private static int publish(DSLContext within, Record form, String by) {
+        var latest = form.get(FORM.PUBLISHED_VERSION);
+        int version = latest == null ? 1 : latest + 1;
+        addVersion(within, form.get(FORM.ID), version, form.get(FORM.DOCUMENT), by);
+        within.update(FORM)
+                .set(FORM.PUBLISHED_VERSION, version)
+                .where(FORM.ID.eq(form.get(FORM.ID)))
+                .execute();
+        Changes.definitionsChanged(within);
+        return version;
+    }
+
+    /** Puts a form out of use, or into use again; says whether there is one. */
+    public boolean archive(String id, boolean archived) {
+        return sql.transactionResult(inner -> {
+            int changed = inner.dsl()
+                    .update(FORM)
+                    .set(FORM.ARCHIVED, archived)
                     .where(FORM.ID.eq(id))
-                    .forUpdate()
-                    .fetchOptional();
-            return form.map(row -> {
-                var latest = row.get(FORM.PUBLISHED_VERSION);
-                int version = latest == null ? 1 : latest + 1;
-                addVersion(inner.dsl(), id, version, row.get(FORM.DOCUMENT));
-                inner.dsl()
-                        .update(FORM)
-                        .set(FORM.PUBLISHED_VERSION, version)
-                        .where(FORM.ID.eq(id))
-                        .execute();
-                Changes.definitionsChanged(inner.dsl());
-                return version;
-            });
+                    .execute();
+            Changes.definitionsChanged(inner.dsl());
+            return changed > 0;
         });
     }
 }

@@ -1,6 +1,5 @@
 package weft.store.imports;
 
-import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import weft.core.guess.Guess;
@@ -28,17 +27,8 @@ public record ImportColumn(
         DecimalSign decimalSign) {
 
     static ImportColumn guessed(int from, String name, String title, Guess guess) {
-        var column = new Column(
-                name,
-                title,
-                guess.type(),
-                false,
-                false,
-                guess.scale(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(),
-                OptionalInt.of(guess.longest()));
+        var column =
+                Column.plain(name, title, guess.type()).scaled(guess.scale()).usually(OptionalInt.of(guess.longest()));
         return new ImportColumn(
                 from, column, guess.reason(), guess.dayOrder(), guess.askDayOrder(), guess.decimalSign());
     }

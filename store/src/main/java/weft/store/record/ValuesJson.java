@@ -3,6 +3,7 @@ package weft.store.record;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.stream.Stream;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -70,13 +71,15 @@ public final class ValuesJson {
         return JSON.writeValueAsString(members);
     }
 
-    /** What {@link #write} wrote, in the order of the table's columns, which PostgreSQL does not keep. */
+    /** What {@link #write} wrote, under the names that the columns have now and in their order, which PostgreSQL does not keep. */
     static Map<String, Object> read(String json, Table table) {
         var kept = JSON.readValue(json, new TypeReference<Map<String, Object>>() {});
         var ordered = new LinkedHashMap<String, Object>();
-        table.columns().stream()
-                .filter(column -> kept.containsKey(column.name()))
-                .forEach(column -> ordered.put(column.name(), kept.get(column.name())));
+        table.columns()
+                .forEach(column -> Stream.concat(Stream.of(column.name()), column.former().stream())
+                        .filter(kept::containsKey)
+                        .findFirst()
+                        .ifPresent(name -> ordered.put(column.name(), kept.get(name))));
         return Collections.unmodifiableMap(ordered);
     }
 }

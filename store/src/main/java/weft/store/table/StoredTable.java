@@ -1,5 +1,6 @@
 package weft.store.table;
 
+import java.util.Map;
 import org.jooq.Name;
 import org.jooq.impl.DSL;
 import weft.core.table.Table;
@@ -9,8 +10,9 @@ import weft.core.table.Table;
  *
  * @param id its identity, which stays when it is renamed
  * @param definition what it is made of
+ * @param columnIds the identities of its columns, by name; they stay when a column is renamed or moved
  */
-public record StoredTable(long id, Table definition) {
+public record StoredTable(long id, Table definition, Map<String, Long> columnIds) {
 
     /** Its qualified SQL name. */
     public Name sqlName() {

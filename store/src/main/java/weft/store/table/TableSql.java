@@ -21,7 +21,7 @@ import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
 
-/** The SQL of the real tables. A constraint is named for what it holds and for its column's place, so that it can be told. */
+/** The SQL of the real tables. A constraint is named for what it holds and for its column's identity, so that it can be told. */
 public final class TableSql {
 
     /** The identity of a record. */
@@ -40,9 +40,10 @@ public final class TableSql {
     public static final Field<String> ENTERED_BY =
             field(name("_entered_by"), SQLDataType.VARCHAR(100).nullable(false));
 
-    private static final String UNIQUE = "unique_";
-    private static final String RANGE = "range_";
-    private static final String CHOICE = "choice_";
+    private static final String UNIQUE = "held_unique_";
+    private static final String RANGE = "held_range_";
+    private static final String CHOICE = "held_choice_";
+    private static final List<String> KINDS = List.of(UNIQUE, RANGE, CHOICE);
 
     private TableSql() {}
 
@@ -54,40 +55,44 @@ public final class TableSql {
         var constraints = new ArrayList<Constraint>();
         constraints.add(primaryKey(ID));
         constraints.add(unique(ROW));
-        for (int place = 0; place < columns.size(); place++) {
-            var column = columns.get(place);
+        for (var column : columns) {
             fields.add(field(name(column.name()), ColumnSql.type(column).nullable(!column.required())));
-            if (column.unique()) {
-                constraints.add(constraint(name(named(table, UNIQUE, place))).unique(name(column.name())));
-            }
-            range(column)
-                    .ifPresent(condition ->
-                            constraints.add(constraint(name(named(table, RANGE, columns.indexOf(column))))
-                                    .check(condition)));
-            if (column.type() == ColumnType.CHOICE) {
-                constraints.add(constraint(name(named(table, CHOICE, place)))
-                        .check(ColumnSql.of(column)
-                                .in(column.choices().stream().map(DSL::inline).toList())));
-            }
+            constraints.addAll(constraints(table, column));
         }
         return List.of(DSL.createTable(table.sqlName()).columns(fields).constraints(constraints));
     }
 
-    private static String named(StoredTable table, String what, int place) {
-        return what + table.id() + "_" + place;
+    /** What holds of a column's values, besides whether they may be empty. */
+    static List<Constraint> constraints(StoredTable table, Column column) {
+        var constraints = new ArrayList<Constraint>();
+        if (column.unique()) {
+            constraints.add(constraint(name(named(table, UNIQUE, column))).unique(name(column.name())));
+        }
+        range(column)
+                .ifPresent(condition -> constraints.add(
+                        constraint(name(named(table, RANGE, column))).check(condition)));
+        if (column.type() == ColumnType.CHOICE) {
+            constraints.add(constraint(name(named(table, CHOICE, column)))
+                    .check(ColumnSql.of(column)
+                            .in(column.choices().stream().map(DSL::inline).toList())));
+        }
+        return constraints;
+    }
+
+    /** The names that the constraints of a column have, when it has them. */
+    static List<String> constraintNames(StoredTable table, Column column) {
+        return KINDS.stream().map(kind -> named(table, kind, column)).toList();
+    }
+
+    private static String named(StoredTable table, String what, Column column) {
+        return what + table.id() + "_" + table.columnIds().get(column.name());
     }
 
     /** The column that a constraint made here is about, or empty for another one. */
     public static Optional<Column> columnOf(StoredTable table, String constraint) {
-        var columns = table.definition().columns();
-        for (int place = 0; place < columns.size(); place++) {
-            for (var what : List.of(UNIQUE, RANGE, CHOICE)) {
-                if (named(table, what, place).equals(constraint)) {
-                    return Optional.of(columns.get(place));
-                }
-            }
-        }
-        return Optional.empty();
+        return table.definition().columns().stream()
+                .filter(column -> constraintNames(table, column).contains(constraint))
+                .findFirst();
     }
 
     private static Optional<Condition> range(Column column) {

@@ -5,13 +5,16 @@ import static weft.store.schema.Tables.FREE_ROW;
 import static weft.store.schema.Tables.ROW_COUNTER;
 import static weft.store.schema.Tables.TABLE_DEF;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
 import org.jooq.Record;
+import org.jooq.SQLDialect;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import tools.jackson.core.type.TypeReference;
@@ -66,37 +69,49 @@ public final class Tables {
                 .values(table.name(), table.title(), table.placement().wire())
                 .returning(TABLE_DEF.ID)
                 .fetchSingle(TABLE_DEF.ID);
+        var ids = new HashMap<String, Long>();
         for (int place = 0; place < table.columns().size(); place++) {
-            keep(within, id, place, table.columns().get(place));
+            var column = table.columns().get(place);
+            ids.put(column.name(), keep(within, id, place, column));
         }
         within.insertInto(ROW_COUNTER, ROW_COUNTER.TABLE_ID, ROW_COUNTER.NEXT_ROW)
                 .values(id, 1L)
                 .execute();
-        var stored = new StoredTable(id, table);
+        var stored = new StoredTable(id, table, Map.copyOf(ids));
         TableSql.create(stored).forEach(within::execute);
         Changes.definitionsChanged(within);
         return stored;
     }
 
-    private static void keep(DSLContext within, long table, int place, Column column) {
-        within.insertInto(COLUMN_DEF)
+    /** Keeps the definition of a new column and says its identity. */
+    static long keep(DSLContext within, long table, int place, Column column) {
+        return within.insertInto(COLUMN_DEF)
                 .set(COLUMN_DEF.TABLE_ID, table)
                 .set(COLUMN_DEF.PLACE, place)
-                .set(COLUMN_DEF.NAME, column.name())
-                .set(COLUMN_DEF.TITLE, column.title())
-                .set(COLUMN_DEF.TYPE, column.type().wire())
-                .set(COLUMN_DEF.REQUIRED, column.required())
-                .set(COLUMN_DEF.IS_UNIQUE, column.unique())
-                .set(
+                .set(definition(column))
+                .returning(COLUMN_DEF.ID)
+                .fetchSingle(COLUMN_DEF.ID);
+    }
+
+    /** What is kept of a column's definition, besides its place. */
+    static Record definition(Column column) {
+        return DSL.using(SQLDialect.POSTGRES)
+                .newRecord(COLUMN_DEF)
+                .with(COLUMN_DEF.NAME, column.name())
+                .with(COLUMN_DEF.TITLE, column.title())
+                .with(COLUMN_DEF.TYPE, column.type().wire())
+                .with(COLUMN_DEF.REQUIRED, column.required())
+                .with(COLUMN_DEF.IS_UNIQUE, column.unique())
+                .with(
                         COLUMN_DEF.SCALE,
                         column.scale().isPresent() ? column.scale().getAsInt() : null)
-                .set(COLUMN_DEF.MIN_VALUE, column.min().map(Value::plain).orElse(null))
-                .set(COLUMN_DEF.MAX_VALUE, column.max().map(Value::plain).orElse(null))
-                .set(COLUMN_DEF.CHOICES, JSONB.valueOf(JSON.writeValueAsString(column.choices())))
-                .set(
+                .with(COLUMN_DEF.MIN_VALUE, column.min().map(Value::plain).orElse(null))
+                .with(COLUMN_DEF.MAX_VALUE, column.max().map(Value::plain).orElse(null))
+                .with(COLUMN_DEF.CHOICES, JSONB.valueOf(JSON.writeValueAsString(column.choices())))
+                .with(
                         COLUMN_DEF.USUAL_LENGTH,
                         column.usualLength().isPresent() ? column.usualLength().getAsInt() : null)
-                .execute();
+                .with(COLUMN_DEF.FORMER, JSONB.valueOf(JSON.writeValueAsString(column.former())));
     }
 
     /** The table of that name, or empty. */
@@ -104,46 +119,39 @@ public final class Tables {
         return sql.selectFrom(TABLE_DEF)
                 .where(TABLE_DEF.NAME.eq(name))
                 .fetchOptional()
-                .map(row -> new StoredTable(
-                        row.get(TABLE_DEF.ID),
-                        new Table(
-                                row.get(TABLE_DEF.NAME),
-                                row.get(TABLE_DEF.TITLE),
-                                columns(row.get(TABLE_DEF.ID)),
-                                Table.Placement.named(row.get(TABLE_DEF.PLACEMENT))
-                                        .orElseThrow())));
-    }
-
-    private List<Column> columns(long table) {
-        return sql.selectFrom(COLUMN_DEF)
-                .where(COLUMN_DEF.TABLE_ID.eq(table))
-                .orderBy(COLUMN_DEF.PLACE)
-                .fetch(Tables::column);
+                .map(row -> {
+                    var columns = sql.selectFrom(COLUMN_DEF)
+                            .where(COLUMN_DEF.TABLE_ID.eq(row.get(TABLE_DEF.ID)))
+                            .orderBy(COLUMN_DEF.PLACE)
+                            .fetch();
+                    return new StoredTable(
+                            row.get(TABLE_DEF.ID),
+                            new Table(
+                                    row.get(TABLE_DEF.NAME),
+                                    row.get(TABLE_DEF.TITLE),
+                                    columns.map(Tables::column),
+                                    Table.Placement.named(row.get(TABLE_DEF.PLACEMENT))
+                                            .orElseThrow()),
+                            columns.intoMap(COLUMN_DEF.NAME, COLUMN_DEF.ID));
+                });
     }
 
     private static Column column(Record row) {
-        var bare = new Column(
-                row.get(COLUMN_DEF.NAME),
-                row.get(COLUMN_DEF.TITLE),
-                ColumnType.named(row.get(COLUMN_DEF.TYPE)).orElseThrow(),
-                row.get(COLUMN_DEF.REQUIRED),
-                row.get(COLUMN_DEF.IS_UNIQUE),
-                optional(row.get(COLUMN_DEF.SCALE)),
-                Optional.empty(),
-                Optional.empty(),
-                JSON.readValue(row.get(COLUMN_DEF.CHOICES).data(), new TypeReference<List<String>>() {}),
-                optional(row.get(COLUMN_DEF.USUAL_LENGTH)));
-        return new Column(
-                bare.name(),
-                bare.title(),
-                bare.type(),
-                bare.required(),
-                bare.unique(),
-                bare.scale(),
-                bound(bare, row.get(COLUMN_DEF.MIN_VALUE)),
-                bound(bare, row.get(COLUMN_DEF.MAX_VALUE)),
-                bare.choices(),
-                bare.usualLength());
+        var bare = Column.plain(
+                        row.get(COLUMN_DEF.NAME),
+                        row.get(COLUMN_DEF.TITLE),
+                        ColumnType.named(row.get(COLUMN_DEF.TYPE)).orElseThrow())
+                .required(row.get(COLUMN_DEF.REQUIRED))
+                .unique(row.get(COLUMN_DEF.IS_UNIQUE))
+                .scaled(optional(row.get(COLUMN_DEF.SCALE)))
+                .of(texts(row.get(COLUMN_DEF.CHOICES)))
+                .usually(optional(row.get(COLUMN_DEF.USUAL_LENGTH)))
+                .once(texts(row.get(COLUMN_DEF.FORMER)));
+        return bare.within(bound(bare, row.get(COLUMN_DEF.MIN_VALUE)), bound(bare, row.get(COLUMN_DEF.MAX_VALUE)));
+    }
+
+    private static List<String> texts(JSONB json) {
+        return JSON.readValue(json.data(), new TypeReference<List<String>>() {});
     }
 
     private static OptionalInt optional(Integer number) {

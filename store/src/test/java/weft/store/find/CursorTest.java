@@ -9,8 +9,6 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
-import java.util.OptionalInt;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -21,17 +19,7 @@ import weft.core.value.ColumnType;
 class CursorTest {
 
     private static Column column(ColumnType type) {
-        return new Column(
-                "c",
-                "C",
-                type,
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(),
-                OptionalInt.empty());
+        return Column.plain("c", "C", type);
     }
 
     @Test

@@ -5,10 +5,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
-import java.util.OptionalInt;
 import org.junit.jupiter.api.Test;
+import weft.core.form.Button;
+import weft.core.form.Calculated;
+import weft.core.form.Field;
+import weft.core.form.Form;
 import weft.core.form.FormMaking;
+import weft.core.form.Picture;
+import weft.core.form.Words;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Table;
@@ -22,17 +26,9 @@ class FormJsonTest {
                     "samples",
                     "Samples",
                     Arrays.stream(ColumnType.values())
-                            .map(type -> new Column(
-                                    type.wire(),
-                                    type.inWords(),
-                                    type,
-                                    true,
-                                    false,
-                                    OptionalInt.empty(),
-                                    Optional.empty(),
-                                    Optional.empty(),
-                                    List.of("a"),
-                                    OptionalInt.empty()))
+                            .map(type -> Column.plain(type.wire(), type.inWords(), type)
+                                    .required(true)
+                                    .of(List.of("a")))
                             .toList(),
                     Table.Placement.AFTER_LAST),
             "samples",
@@ -52,6 +48,45 @@ class FormJsonTest {
                         Faults.class,
                         faults -> assertThat(faults.faults())
                                 .extracting(Faults.Fault::where)
-                                .containsExactlyInAnyOrder("/density", "/sections/0/fields/0/width"));
+                                .containsExactlyInAnyOrder("/density", "/sections/0/items/0/width"));
+    }
+
+    @Test
+    void aDocumentOfTheFirstVersionOfTheFormatIsStillRead() {
+        var first = """
+                {"format":"weft-form","formatVersion":1,"id":"old","title":"Old","table":"samples","dayOrder":"day-first",
+                 "decimalSign":"comma","enter":"moves-on","density":"tight","sections":[{"title":"One","fields":[
+                 {"id":"ph","label":"pH","column":"ph","widget":"number","width":3,"required":true}]}]}""";
+        var form = FormJson.read(FormSchema.passed(first));
+        assertThat(form.fields()).singleElement().satisfies(field -> {
+            assertThat(field.required()).isTrue();
+            assertThat(field.use()).isEqualTo(Field.Use.OPEN);
+        });
+        assertThat(form.enter()).isEqualTo(Form.Enter.MOVES_ON);
+        assertThat(FormJson.write(form)).contains("\"formatVersion\":2");
+    }
+
+    @Test
+    void everyKindOfItemComesBackTheSame() {
+        var form = FormJson.read(DOCUMENT)
+                .withSections(List.of(new Form.Section(
+                        "All",
+                        2,
+                        List.of(
+                                new Words("h", Words.Kind.HEADING, "Depth", 12, 1),
+                                new Words("d", Words.Kind.DIVIDER, "", 12, 1),
+                                new Picture("p", "data:image/png;base64,iVBORw0KGgo=", "the weir", 4, 6),
+                                new Calculated("c", "pH again", "decimal", 3),
+                                new Button("b", "Note", "open", Button.Action.OPEN, "notes", Button.Key.ESC, 3),
+                                Field.plain("f", "pH", "decimal", Field.Widget.NUMBER, 3)
+                                        .used(Field.Use.LOCKED)
+                                        .begun(new Field.Start("7", true, true))
+                                        .looking(new Field.Look(
+                                                Field.LabelPlace.LEFT,
+                                                "about 7",
+                                                Field.Size.LARGE,
+                                                true,
+                                                Field.Tone.WOAD))))));
+        assertThat(FormJson.read(FormSchema.passed(FormJson.write(form)))).isEqualTo(form);
     }
 }

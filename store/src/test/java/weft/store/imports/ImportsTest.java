@@ -21,7 +21,6 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import weft.core.find.Sort;
 import weft.core.find.View;
-import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
@@ -139,17 +138,7 @@ class ImportsTest {
         var rows = IntStream.range(0, 5_000).mapToObj(i -> "S" + i % 4_999).collect(Collectors.joining("\n"));
         var file = bring("code\n" + rows);
         var code = file.columns().getFirst().column();
-        var unique = new Column(
-                code.name(),
-                code.title(),
-                code.type(),
-                false,
-                true,
-                code.scale(),
-                code.min(),
-                code.max(),
-                List.of(),
-                code.usualLength());
+        var unique = code.unique(true);
         var table = new Table("doubled", "x", List.of(unique), Table.Placement.AFTER_LAST);
         assertThatThrownBy(
                         () -> imports.load(file, table, file.columns(), OnMisfit.STOP, Conventions.DEFAULT, "tester"))

@@ -1,0 +1,32 @@
+package weft.core.form;
+
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+
+/**
+ * A fault in a form that would bite a keyer, or trouble one.
+ *
+ * @param id names it among the frays of its form, as long as it is there
+ * @param item the item it is about, or empty when it is about the whole form
+ * @param sentence what is wrong
+ * @param bites whether entries would suffer; otherwise it is only a nuisance
+ * @param mend what puts it right, where one press can
+ */
+public record Fray(String id, Optional<String> item, String sentence, boolean bites, Optional<Mend> mend) {
+
+    /**
+     * What puts a fray right.
+     *
+     * @param label what it does, for the button
+     * @param change the form put right
+     */
+    public record Mend(String label, UnaryOperator<Form> change) {}
+
+    static Fray biting(String kind, Item item, String sentence, Mend mend) {
+        return new Fray(kind + " " + item.id(), Optional.of(item.id()), sentence, true, Optional.of(mend));
+    }
+
+    static Fray light(String kind, Item item, String sentence, Optional<Mend> mend) {
+        return new Fray(kind + " " + item.id(), Optional.of(item.id()), sentence, false, mend);
+    }
+}

@@ -1,0 +1,304 @@
+package weft.core.form;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import weft.core.form.Field.Start;
+import weft.core.form.Field.Use;
+import weft.core.table.Column;
+import weft.core.table.Names;
+import weft.core.table.Table;
+import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
+import weft.core.value.Kind;
+import weft.core.value.Reading;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
+
+/**
+ * Reads a line that describes a field, such as {@code Quantity, whole 1 to 30, required} or {@code Bank, left or right}: its
+ * label, then, after commas, what kind of values it takes, their limits, and what else is to hold of it.
+ */
+public final class QuickLine {
+
+    private static final Pattern QUOTED = Pattern.compile("^\"([^\"]+)\"\\s*(?:,|$)");
+    private static final Pattern DECIMALS = Pattern.compile("(?:with )?(\\d+|no|one|two|three|four) decimals?");
+    private static final Pattern SPAN = Pattern.compile("(?:from )?(\\S.*?) to (\\S.*)");
+    private static final Pattern LEAST = Pattern.compile("(?:at least|from|not below) (\\S.*)");
+    private static final Pattern MOST = Pattern.compile("(?:at most|up to|to|not above) (\\S.*)");
+    private static final Pattern COUNTED_IN = Pattern.compile("in (\\S{1,20})");
+    private static final Pattern WIDTH = Pattern.compile("(\\d+) wide");
+    private static final Pattern BEGINS = Pattern.compile("(?:begins|starts) with (.+)");
+    private static final Pattern HELP = Pattern.compile("help (.+)");
+    private static final Pattern NUMBER = Pattern.compile("-?\\d+(?:[.,]\\d+)?");
+    private static final List<String> NUMBERS = List.of("no", "one", "two", "three", "four");
+
+    private final Table table;
+    private final ValueReader reader;
+    private Optional<ColumnType> type = Optional.empty();
+    private OptionalInt scale = OptionalInt.empty();
+    private Optional<String> least = Optional.empty();
+    private Optional<String> most = Optional.empty();
+    private List<String> choices = List.of();
+    private Optional<String> unit = Optional.empty();
+    private Optional<String> help = Optional.empty();
+    private OptionalInt width = OptionalInt.empty();
+    private Start start = Start.EMPTY;
+    private Use use = Use.OPEN;
+    private boolean required;
+    private boolean unique;
+
+    private QuickLine(Table table, Conventions conventions) {
+        this.table = table;
+        this.reader = ValueReader.ofStored(conventions);
+    }
+
+    /** What a line asks for, or why it cannot be read. */
+    public sealed interface Answer {}
+
+    /**
+     * What a line asks for.
+     *
+     * @param field the field, threaded to the column
+     * @param column the column
+     * @param made whether the column is to be made; otherwise it is there
+     * @param words what will be made, in words
+     */
+    public record Asked(Field field, Column column, boolean made, String words) implements Answer {}
+
+    /** The line cannot be read; the sentence says what would be right. */
+    public record Unclear(String sentence) implements Answer {}
+
+    /** A part of the line that is not understood. */
+    private static final class NotUnderstood extends RuntimeException {
+        NotUnderstood(String sentence) {
+            super(sentence, null, false, false);
+        }
+    }
+
+    /** Reads the line for a form on that table. */
+    public static Answer read(String line, Table table, Conventions conventions) {
+        try {
+            return new QuickLine(table, conventions).read(line.strip());
+        } catch (NotUnderstood e) {
+            return new Unclear(e.getMessage());
+        }
+    }
+
+    private Answer read(String line) {
+        var quoted = QUOTED.matcher(line);
+        var parts = new ArrayList<>(List.of(line.split(",")));
+        String label;
+        if (quoted.find()) {
+            label = quoted.group(1);
+            parts = new ArrayList<>(
+                    Stream.of(line.substring(quoted.end()).split(",")).toList());
+        } else {
+            label = parts.removeFirst();
+        }
+        label = label.strip();
+        if (label.isEmpty() || label.length() > Names.LONGEST_TITLE) {
+            throw new NotUnderstood("Begin with the label, such as: Quantity, whole 1 to 30, required");
+        }
+        for (var part : parts) {
+            if (!part.isBlank()) {
+                take(part.strip());
+            }
+        }
+        return answer(label);
+    }
+
+    private void take(String part) {
+        var said = part.toLowerCase(Locale.ROOT).replaceAll("\\s+", " ");
+        switch (said) {
+            case "required", "needed", "must" -> required = true;
+            case "unique", "no two alike" -> unique = true;
+            case "locked" -> use = Use.LOCKED;
+            case "read-only", "read only" -> use = Use.READ_ONLY;
+            case "hidden" -> use = Use.HIDDEN;
+            case "kept", "carried over" -> start = new Start(start.value(), true, start.first());
+            case "first" -> start = new Start(start.value(), start.carried(), true);
+            default -> takeLonger(part, said);
+        }
+    }
+
+    private void takeLonger(String part, String said) {
+        var begins = BEGINS.matcher(part);
+        var helps = HELP.matcher(part);
+        var wide = WIDTH.matcher(said);
+        var in = COUNTED_IN.matcher(part);
+        if (begins.matches()) {
+            start = new Start(begins.group(1), start.carried(), start.first());
+        } else if (helps.matches()) {
+            help = Optional.of(helps.group(1));
+        } else if (wide.matches()) {
+            width = OptionalInt.of(Math.clamp(Long.parseLong(wide.group(1)), 1, Item.TRACKS));
+        } else if (in.matches()) {
+            unit = Optional.of(in.group(1));
+        } else {
+            takeKind(part, said);
+        }
+    }
+
+    /** The kind of values, limits after it or alone, or a list of choices. */
+    private void takeKind(String part, String said) {
+        for (var word : KINDS) {
+            if (said.equals(word.name()) || said.startsWith(word.name() + " ")) {
+                type = Optional.of(word.type());
+                var rest = part.substring(word.name().length()).strip();
+                if (!rest.isEmpty()) {
+                    takeLimits(rest);
+                }
+                return;
+            }
+        }
+        takeLimits(part);
+    }
+
+    private record KindWord(String name, ColumnType type) {}
+
+    private static final List<KindWord> KINDS = List.of(
+            new KindWord("long text", ColumnType.LONGTEXT),
+            new KindWord("longtext", ColumnType.LONGTEXT),
+            new KindWord("text", ColumnType.TEXT),
+            new KindWord("whole number", ColumnType.WHOLE),
+            new KindWord("whole", ColumnType.WHOLE),
+            new KindWord("number", ColumnType.DECIMAL),
+            new KindWord("decimal", ColumnType.DECIMAL),
+            new KindWord("yes or no", ColumnType.YESNO),
+            new KindWord("yes/no", ColumnType.YESNO),
+            new KindWord("date and time", ColumnType.DATETIME),
+            new KindWord("date", ColumnType.DATE),
+            new KindWord("time", ColumnType.TIME),
+            new KindWord("choice", ColumnType.CHOICE));
+
+    private void takeLimits(String part) {
+        var said = part.toLowerCase(Locale.ROOT);
+        var decimals = DECIMALS.matcher(said);
+        var span = SPAN.matcher(part);
+        var atLeast = LEAST.matcher(said);
+        var atMost = MOST.matcher(said);
+        if (decimals.lookingAt()) {
+            var many = decimals.group(1);
+            scale = OptionalInt.of(NUMBERS.contains(many) ? NUMBERS.indexOf(many) : Integer.parseInt(many));
+            type = Optional.of(ColumnType.DECIMAL);
+            var rest = part.substring(decimals.end()).strip();
+            if (!rest.isEmpty()) {
+                takeLimits(rest);
+            }
+        } else if (said.matches(".+ or .+")) {
+            choices = Stream.of(part.split("\\s+(?i:or)\\s+"))
+                    .map(String::strip)
+                    .distinct()
+                    .toList();
+            type = Optional.of(ColumnType.CHOICE);
+        } else if (atLeast.matches() && !span.matches()) {
+            least = Optional.of(part.substring(atLeast.start(1)));
+        } else if (atMost.matches()) {
+            most = Optional.of(part.substring(atMost.start(1)));
+        } else if (span.matches()) {
+            least = Optional.of(span.group(1).replaceFirst("(?i)^from ", ""));
+            most = Optional.of(span.group(2));
+        } else {
+            throw new NotUnderstood(
+                    "“%s” is not understood. Say a kind (text, long text, whole, number, 1 decimal, yes or no, date, time), limits (1 to 30), choices (left or right), or required."
+                            .formatted(part));
+        }
+    }
+
+    private Answer answer(String label) {
+        var made = column(label);
+        var name = Names.name(label, 1, new HashSet<>());
+        var there = table.columns().stream()
+                .filter(column -> column.answersTo(name) || column.title().equalsIgnoreCase(label))
+                .findFirst();
+        var column = there.orElseGet(() -> Column.plain(freeName(made.title()), made.title(), made.type())
+                .required(required)
+                .unique(unique)
+                .scaled(made.scale())
+                .of(made.choices())
+                .within(made.min(), made.max()));
+        return new Asked(field(label, column), column, there.isEmpty(), words(column, there.isEmpty()));
+    }
+
+    private String freeName(String title) {
+        var taken = table.columns().stream()
+                .flatMap(column -> Stream.concat(Stream.of(column.name()), column.former().stream()))
+                .collect(Collectors.toCollection(HashSet::new));
+        return Names.name(title, table.columns().size() + 1, taken);
+    }
+
+    private Column column(String label) {
+        var kind = type.orElseGet(this::guessed);
+        if (kind == ColumnType.CHOICE && choices.isEmpty()) {
+            throw new NotUnderstood("A choice needs its list, such as: Bank, left or right");
+        }
+        if (!kind.hasRange() && (least.isPresent() || most.isPresent())) {
+            throw new NotUnderstood("Limits are for numbers, dates and times only; this takes " + kind.inWords() + ".");
+        }
+        var title = unit.map(in -> label + " (" + in + ")").orElse(label);
+        return Column.plain("c", title, kind)
+                .scaled(kind == ColumnType.DECIMAL ? scale : OptionalInt.empty())
+                .of(kind == ColumnType.CHOICE ? choices : List.of())
+                .within(bound(kind, least), bound(kind, most));
+    }
+
+    /** Without a kind said, limits tell it. */
+    private ColumnType guessed() {
+        var bounds = Stream.concat(least.stream(), most.stream()).toList();
+        if (bounds.isEmpty()) {
+            return unit.isPresent() ? ColumnType.DECIMAL : ColumnType.TEXT;
+        }
+        if (bounds.stream().allMatch(bound -> NUMBER.matcher(bound).matches())) {
+            return bounds.stream().anyMatch(bound -> bound.matches(".*[.,].*")) ? ColumnType.DECIMAL : ColumnType.WHOLE;
+        }
+        return bounds.stream().allMatch(bound -> bound.contains(":")) ? ColumnType.TIME : ColumnType.DATE;
+    }
+
+    private Optional<Value> bound(ColumnType kind, Optional<String> typed) {
+        return typed.map(bound -> switch (reader.read(Kind.of(kind), bound)) {
+            case Reading.Read(var value, var _) -> value;
+            case Reading.Refused(var _, var message) ->
+                throw new NotUnderstood("The limit “%s” is not understood. %s".formatted(bound, message));
+        });
+    }
+
+    private Field field(String label, Column column) {
+        var plain = FormMaking.field(column);
+        return plain.labelled(unit.isPresent() || plain.unit().isEmpty() ? label : plain.label())
+                .wide(width.orElse(plain.width()))
+                .helped(help.orElse(""))
+                .required(required || column.required())
+                .used(use)
+                .begun(start);
+    }
+
+    private String words(Column column, boolean made) {
+        var says = new ArrayList<String>();
+        says.add((made ? "new column " : "column ") + column.name());
+        says.add(
+                column.type() == ColumnType.CHOICE
+                        ? String.join(" or ", column.choices())
+                        : column.type().inWords());
+        column.scale().ifPresent(places -> says.add(places == 1 ? "1 decimal" : places + " decimals"));
+        if (column.min().isPresent() && column.max().isPresent()) {
+            says.add(column.min().get().spoken() + " to " + column.max().get().spoken());
+        } else {
+            column.min().ifPresent(min -> says.add("at least " + min.spoken()));
+            column.max().ifPresent(max -> says.add("at most " + max.spoken()));
+        }
+        if (required || column.required()) {
+            says.add("required");
+        }
+        if (column.unique()) {
+            says.add("no two alike");
+        }
+        return String.join(", ", says);
+    }
+}

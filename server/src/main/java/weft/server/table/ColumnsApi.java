@@ -1,0 +1,132 @@
+package weft.server.table;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.OptionalInt;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.table.Column;
+import weft.core.table.Names;
+import weft.core.table.Table;
+import weft.core.table.TableProposal;
+import weft.server.Problems.Problem;
+import weft.server.form.PreparedForms;
+import weft.server.table.TablesApi.ColumnJson;
+import weft.store.table.Columns;
+
+/** What tables are made of, changed: columns added, renamed, retyped, given rules, removed; tables renamed and deleted. */
+@RestController
+class ColumnsApi {
+
+    private final Columns columns;
+    private final PreparedForms known;
+
+    ColumnsApi(Columns columns, PreparedForms known) {
+        this.columns = columns;
+        this.known = known;
+    }
+
+    /** How the stored values would bear a change: how many would not fit, and some of them. */
+    record CheckJson(long unfit, List<ExampleJson> examples) {}
+
+    record ExampleJson(long row, String value, String message) {}
+
+    record DependentsJson(long records, List<String> forms) {}
+
+    record TableChange(String title, String placement) {}
+
+    @PostMapping("/api/tables/{table}/columns")
+    @ResponseStatus(HttpStatus.CREATED)
+    ColumnJson add(@PathVariable String table, @RequestBody ColumnJson asked) {
+        var taken = new HashSet<String>();
+        definition(table).columns().forEach(column -> {
+            taken.add(column.name());
+            taken.addAll(column.former());
+        });
+        var proposal = asked.proposal(OptionalInt.empty());
+        var column = TableProposal.checked(
+                proposal.name().isBlank() ? proposal.named(Names.name(proposal.title(), 1, taken)) : proposal);
+        columns.add(table, List.of(column));
+        known.forget();
+        return ColumnJson.of(column);
+    }
+
+    @PutMapping("/api/tables/{table}/columns/{column}")
+    ColumnJson change(@PathVariable String table, @PathVariable String column, @RequestBody ColumnJson asked) {
+        var to = asked(table, column, asked);
+        columns.change(table, column, to);
+        known.forget();
+        return ColumnJson.of(to);
+    }
+
+    /** How the stored values would bear the change. Nothing is changed. */
+    @PostMapping("/api/tables/{table}/columns/{column}/check")
+    CheckJson check(@PathVariable String table, @PathVariable String column, @RequestBody ColumnJson asked) {
+        var check = columns.check(table, column, asked(table, column, asked));
+        return new CheckJson(
+                check.unfit(),
+                check.examples().stream()
+                        .map(each -> new ExampleJson(each.row(), each.value(), each.message()))
+                        .toList());
+    }
+
+    private Column asked(String table, String column, ColumnJson asked) {
+        var now = definition(table).column(column).orElseThrow(() -> Problem.unknown("column " + column));
+        var proposal = asked.proposal(now.usualLength());
+        return TableProposal.checked(proposal.name().isBlank() ? proposal.named(now.name()) : proposal);
+    }
+
+    @DeleteMapping("/api/tables/{table}/columns/{column}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void remove(@PathVariable String table, @PathVariable String column) {
+        definition(table).column(column).orElseThrow(() -> Problem.unknown("column " + column));
+        columns.remove(table, column);
+        known.forget();
+    }
+
+    @PutMapping("/api/tables/{table}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void change(@PathVariable String table, @RequestBody TableChange asked) {
+        var now = definition(table);
+        var title = asked.title() == null || asked.title().isBlank()
+                ? now.title()
+                : asked.title().strip();
+        var placement = asked.placement() == null
+                ? now.placement()
+                : Table.Placement.named(asked.placement())
+                        .orElseThrow(() -> Problem.malformed("New entries go after-last or first-free."));
+        columns.change(table, each -> new Table(each.name(), title, each.columns(), placement));
+        known.forget();
+    }
+
+    @GetMapping("/api/tables/{table}/dependents")
+    DependentsJson dependents(@PathVariable String table) {
+        definition(table);
+        var dependents = columns.dependents(table);
+        return new DependentsJson(dependents.records(), dependents.forms());
+    }
+
+    /** Deletes a table with its records, history and forms; the request names it once more, so that it is no slip. */
+    @DeleteMapping("/api/tables/{table}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void delete(@PathVariable String table, @RequestParam(required = false) String named) {
+        var title = definition(table).title();
+        if (!title.equals(named)) {
+            throw Problem.malformed("Say the title of the table to delete it: ?named=" + title + ".");
+        }
+        columns.delete(table);
+        known.forget();
+    }
+
+    private Table definition(String table) {
+        return known.table(table).definition();
+    }
+}

@@ -1,0 +1,30 @@
+import { useNavigate } from "react-router";
+import type { FormButton } from "../api/client";
+import type { Presses } from "../form/FormView";
+import type { DeskDoings } from "./useDesk";
+
+/** What the buttons of a form do at the Desk. One that can't act is disabled. */
+export function usePresses(desk: DeskDoings, remove: () => void): Presses {
+  const navigate = useNavigate();
+  const { sitting, can, find, browse } = desk;
+  const { entry, state } = sitting;
+  const { record } = state;
+  const doing: Record<FormButton["action"], [boolean, (button: FormButton) => void]> = {
+    save: [!record || entry.dirty, desk.save],
+    clear: [entry.dirty, desk.putBack],
+    "put-back": [!!record && entry.dirty, desk.putBack],
+    new: [true, () => browse.fresh()],
+    first: [can.first, () => desk.step("first")],
+    previous: [can.previous, () => desk.step("previous")],
+    next: [can.next, () => desk.step("next")],
+    last: [can.last, () => desk.step("last")],
+    find: [true, find.open],
+    delete: [!!record, remove],
+    close: [true, () => navigate("/")],
+    open: [true, (button) => navigate(`/desk/${button.opens}`)],
+  };
+  return {
+    can: (button) => doing[button.action][0],
+    press: (button) => doing[button.action][1](button),
+  };
+}
