@@ -5,6 +5,8 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { Bench } from "./bench/Bench";
+import { NewForm } from "./bench/NewForm";
 import { Desk } from "./desk/Desk";
 import { Doors } from "./doors/Doors";
 import { FormsPage } from "./forms/FormsPage";
@@ -30,6 +32,8 @@ const router = createBrowserRouter([
       { path: "/tables/:table", element: <TablePage /> },
       { path: "/imports/:id", element: <ImportPage /> },
       { path: "/forms", element: <FormsPage /> },
+      { path: "/bench/new", element: <NewForm /> },
+      { path: "/bench/:form", element: <Bench /> },
       { path: "*", element: <NothingHere /> },
     ],
   },

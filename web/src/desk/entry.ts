@@ -53,7 +53,11 @@ export class Entry {
   /** What was typed into the last new entry that was sent, from which values stay. */
   private last: Typed = {};
 
-  constructor(private readonly form: string) {}
+  /** `bench` when it is only tried out, by the rules of the working copy. */
+  constructor(
+    private readonly form: string,
+    private readonly bench = false,
+  ) {}
 
   /** From now on typed into by this version of the form; a blank entry begins anew by it. */
   follow(form: Form, version: number | undefined) {
@@ -144,6 +148,11 @@ export class Entry {
     if (this.state.record) this.show(this.state.record, this.state.base);
   }
 
+  /** Reads what is typed anew, since the rules may be others now. */
+  again() {
+    if (!this.blank) this.assessSoon();
+  }
+
   /** What of a new entry is sent: what is typed, and where something it began with was taken out. */
   get sent(): Typed {
     const { typed, base } = this.state;
@@ -183,9 +192,13 @@ export class Entry {
     this.asking = asking;
     try {
       const assessment = await answered(
-        api.POST("/api/forms/{form}/assess", {
+        api.POST(this.bench ? "/api/forms/{form}/bench/assess" : "/api/forms/{form}/assess", {
           params: { path: { form: this.form } },
-          body: { values: this.state.typed, record: this.state.record?.id, version: this.version },
+          body: {
+            values: this.state.typed,
+            record: this.state.record?.id,
+            version: this.bench ? undefined : this.version,
+          },
           signal: asking.signal,
         }),
       );

@@ -12,7 +12,10 @@ export interface Kept {
 
 /** The two lines by which a keyer knows an entry again: its first two values, then the next ones. */
 export function inTwoLines(form: Form, values: Record<string, unknown>): { title: string; detail: string } {
-  const filled = fieldsOf(form)
+  const shownFirst = (form.tray ?? []).flatMap((column) =>
+    fieldsOf(form).filter((field) => field.column === column),
+  );
+  const filled = (shownFirst.length > 0 ? shownFirst : fieldsOf(form))
     .map((field) => {
       const value = shown(values[field.column], field.widget);
       return (

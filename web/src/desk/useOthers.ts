@@ -4,8 +4,8 @@ import { answered, api } from "../api/client";
 
 const EVERY = 15_000;
 
-/** Who else has the form's table open, asked again and again, which also tells that this page is here. */
-export function useOthers(form: string): string[] {
+/** Who else has the form's table open, or its Bench, asked again and again, which also tells that this page is here. */
+export function useOthers(form: string, bench = false): string[] {
   const seat = useMemo(
     () => Array.from({ length: 16 }, () => Math.floor(Math.random() * 16).toString(16)).join(""),
     [],
@@ -13,7 +13,12 @@ export function useOthers(form: string): string[] {
   const path = { form, seat };
   const others = useQuery({
     queryKey: ["others", form, seat],
-    queryFn: () => answered(api.PUT("/api/forms/{form}/seats/{seat}", { params: { path } })),
+    queryFn: () =>
+      answered(
+        api.PUT(bench ? "/api/forms/{form}/bench/seats/{seat}" : "/api/forms/{form}/seats/{seat}", {
+          params: { path },
+        }),
+      ),
     refetchInterval: EVERY,
     staleTime: 0,
   });

@@ -10,7 +10,7 @@ export function Doors() {
   const forms = useQuery(formsQuery);
   const tables = useQuery(tablesQuery);
   const rows = useMemo(() => new Map(tables.data?.map((table) => [table.name, table.rows])), [tables.data]);
-  const open = forms.data?.filter((form) => form.published !== null) ?? [];
+  const open = forms.data?.filter((form) => form.published !== null && !form.archived) ?? [];
   return (
     <main className="place">
       <header className="top">

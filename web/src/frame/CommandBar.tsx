@@ -13,17 +13,25 @@ interface Command {
 
 /** Reaches every form, table and action by name. */
 export function CommandBar({ close, switchTheme }: { close: () => void; switchTheme: () => void }) {
-  const forms = useQuery(formsQuery).data ?? [];
+  const forms = (useQuery(formsQuery).data ?? []).filter((form) => !form.archived);
   const tables = useQuery(tablesQuery).data ?? [];
   const navigate = useNavigate();
   const { contains } = useFilter({ sensitivity: "base" });
   const go = (to: string) => () => navigate(to);
   const commands: Command[] = [
+    ...forms
+      .filter((form) => form.published)
+      .map((form) => ({
+        id: `form ${form.id}`,
+        name: form.title,
+        what: "open at the Desk",
+        run: go(`/desk/${form.id}`),
+      })),
     ...forms.map((form) => ({
-      id: `form ${form.id}`,
+      id: `bench ${form.id}`,
       name: form.title,
-      what: "open at the Desk",
-      run: go(`/desk/${form.id}`),
+      what: "change on the Bench",
+      run: go(`/bench/${form.id}`),
     })),
     ...tables.map((table) => ({
       id: `table ${table.name}`,
@@ -34,6 +42,7 @@ export function CommandBar({ close, switchTheme }: { close: () => void; switchTh
     { id: "doors", name: "Doors", what: "place", run: go("/") },
     { id: "tables", name: "Tables", what: "place", run: go("/tables") },
     { id: "forms", name: "Forms", what: "place", run: go("/forms") },
+    { id: "new-form", name: "Make a form", what: "from nothing", run: go("/bench/new") },
     { id: "new", name: "Make a table", what: "from headings or a file", run: go("/tables/new") },
     { id: "theme", name: "Switch between light and dark", what: "look", run: switchTheme },
   ];

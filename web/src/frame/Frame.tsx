@@ -41,7 +41,7 @@ export function Frame() {
           <Table2 aria-hidden="true" />
           Tables
         </NavLink>
-        <NavLink to="/forms" className={on(at.startsWith("/forms"))}>
+        <NavLink to="/forms" className={on(at.startsWith("/forms") || at.startsWith("/bench"))}>
           <ListChecks aria-hidden="true" />
           Forms
         </NavLink>

@@ -1,13 +1,15 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Column, Table } from "../api/client";
 import { useLiveTable } from "../api/live";
 import { formsQuery, tableQuery } from "../api/queries";
+import { ColumnEditor } from "../bench/ColumnEditor";
 import { RowsGrid } from "../rows/RowsGrid";
 import { shown } from "../rows/shown";
 import { byRow } from "../rows/source";
 import { Trouble } from "../ui/Trouble";
+import { DeleteTable } from "./DeleteTable";
 import { MakeForm } from "./MakeForm";
 import { typeInWords } from "./types";
 
@@ -55,7 +57,7 @@ export function TablePage() {
             columns={table.data.columns}
           />
         )}
-        {table.data && view === "columns" && <Columns columns={table.data.columns} />}
+        {table.data && view === "columns" && <Columns table={table.data} />}
       </div>
     </main>
   );
@@ -65,23 +67,30 @@ function FormsOfTable({ table }: { table: Table }) {
   const forms = (useQuery(formsQuery).data ?? []).filter((form) => form.table === table.name);
   return (
     <>
-      {forms.slice(0, 2).map((form) => (
-        <Link key={form.id} className="btn" to={`/desk/${form.id}`}>
-          Enter into {form.title}
-        </Link>
-      ))}
+      {forms
+        .filter((form) => form.published && !form.archived)
+        .slice(0, 2)
+        .map((form) => (
+          <Link key={form.id} className="btn" to={`/desk/${form.id}`}>
+            Enter into {form.title}
+          </Link>
+        ))}
       <MakeForm table={table.name} main={forms.length === 0} />
     </>
   );
 }
 
-function Columns({ columns }: { columns: Column[] }) {
+function Columns({ table }: { table: Table }) {
+  const { columns } = table;
+  const [editing, setEditing] = useState<{ column?: string }>();
+  const [deleting, setDeleting] = useState(false);
+  const queries = useQueryClient();
   return (
     <div className="p-5">
       <table className="box w-full max-w-5xl border-separate border-spacing-0 text-left">
         <thead>
           <tr className="text-[13.5px] text-soft">
-            {["Column", "Name in SQL", "Type", "Rules"].map((heading) => (
+            {["Column", "Name in SQL", "Type", "Rules", ""].map((heading) => (
               <th key={heading} className="border-b border-line px-4 py-2 font-semibold">
                 {heading}
               </th>
@@ -95,10 +104,38 @@ function Columns({ columns }: { columns: Column[] }) {
               <td className="px-4 py-1.5 font-mono text-[14px] text-soft">{column.name}</td>
               <td className="px-4 py-1.5">{typeInWords(column.type)}</td>
               <td className="px-4 py-1.5 text-soft">{rules(column)}</td>
+              <td className="px-4 py-1.5 text-right">
+                <button
+                  type="button"
+                  className="btn quiet small"
+                  aria-label={`Change ${column.title}`}
+                  onClick={() => setEditing({ column: column.name })}
+                >
+                  Change
+                </button>
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
+      <div className="mt-4 flex max-w-5xl gap-3">
+        <button type="button" className="btn" onClick={() => setEditing({})}>
+          Add a column
+        </button>
+        <span className="flex-1" />
+        <button type="button" className="btn quiet" onClick={() => setDeleting(true)}>
+          Delete the table…
+        </button>
+      </div>
+      {editing && (
+        <ColumnEditor
+          table={table}
+          column={editing.column}
+          close={() => setEditing(undefined)}
+          changed={() => queries.invalidateQueries()}
+        />
+      )}
+      {deleting && <DeleteTable table={table} close={() => setDeleting(false)} />}
     </div>
   );
 }

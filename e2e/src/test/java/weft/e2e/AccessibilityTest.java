@@ -9,6 +9,7 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.util.List;
 import java.util.Set;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -24,6 +25,8 @@ class AccessibilityTest {
         "/tables/new, Make a table",
         "/tables/samples, Samples",
         "/forms, Forms",
+        "/bench/new, New form",
+        "/bench/samples, Samples",
         "/desk/samples, Samples",
         "/desk/habitat_survey, Habitat survey"
     })
@@ -94,6 +97,42 @@ class AccessibilityTest {
         keys.press("Control+f").type("qb").press("Tab", "Tab", "Tab").type("soon");
         assertThat(page.getByText("can't be read as a date")).isVisible();
         look(page, "asking", width);
+        page.context().close();
+    }
+
+    /** The Bench with settings, several selected, frays, publishing, versions and a column, in both themes and down to 1024 × 700. */
+    @ParameterizedTest
+    @CsvSource({"1280, 800, LIGHT", "1024, 700, DARK"})
+    void theBenchIsOpenToEverybodyInAllItsStates(int width, int height, ColorScheme scheme) {
+        var page = Running.chromium().page(Running.url(), scheme);
+        var keys = new Keys(page);
+        page.setViewportSize(width, height);
+        page.navigate("/bench/habitat_survey");
+        var first = page.getByLabel("Outline").getByRole(AriaRole.LISTITEM).first();
+        first.getByRole(AriaRole.BUTTON).focus();
+        keys.press("Home", "Space");
+        assertThat(page.getByLabel("Help line")).isVisible();
+        look(page, "settings", width);
+        keys.press("Space", "Shift+ArrowDown", "Shift+ArrowDown");
+        assertThat(page.getByText("3 selected")).isVisible();
+        look(page, "several", width);
+        keys.press("Delete", "Control+z");
+        page.getByText("no frays").or(page.getByText(Pattern.compile("[0-9]+ frays?"))).first().waitFor();
+        for (var over : List.of("Versions", "Settings of the form", "Publish")) {
+            var opens = page.getByRole(
+                    AriaRole.BUTTON, new Page.GetByRoleOptions().setName(over).setExact(true));
+            if (opens.isEnabled()) {
+                opens.press("Enter");
+                assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+                page.waitForTimeout(300);
+                look(page, over, width);
+                keys.press("Escape");
+                assertThat(page.getByRole(AriaRole.DIALOG)).hasCount(0);
+            }
+        }
+        page.getByLabel(Pattern.compile("Change the column")).first().press("Enter");
+        assertThat(page.getByText("Every stored value fits.")).isVisible();
+        look(page, "column", width);
         page.context().close();
     }
 

@@ -1,6 +1,7 @@
 package weft.core.form;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -128,12 +129,22 @@ public final class FormChanges {
         if (old.widget() != now.widget() || !old.unit().equals(now.unit())) {
             changes.add(rule(now, "is typed another way"));
         }
-        if (old.width() != now.width()
-                || old.height() != now.height()
-                || !old.look().equals(now.look())
-                || !old.help().equals(now.help())) {
-            changes.add(new Change(Kind.LOOK, now.id(), called(now) + " looks different"));
+        if (old.width() != now.width()) {
+            changes.add(look(now, "is %d wide, before %d".formatted(now.width(), old.width())));
         }
+        if (old.height() != now.height()) {
+            changes.add(look(now, "is %d high, before %d".formatted(now.height(), old.height())));
+        }
+        if (!old.help().equals(now.help())) {
+            changes.add(look(now, now.help().isBlank() ? "has no help line any more" : "has another help line"));
+        }
+        if (!old.look().equals(now.look())) {
+            changes.add(look(now, "looks different"));
+        }
+    }
+
+    private static Change look(Field field, String what) {
+        return new Change(Kind.LOOK, field.id(), called(field) + " " + what);
     }
 
     private static Change rule(Field field, String what) {
@@ -162,7 +173,7 @@ public final class FormChanges {
 
     /** The longest sequence that both lists hold in the same order. */
     private static List<String> longestCommon(List<String> one, List<String> other) {
-        var place = new java.util.HashMap<String, Integer>();
+        var place = new HashMap<String, Integer>();
         one.forEach(id -> place.put(id, place.size()));
         var best = new int[other.size()];
         var before = new int[other.size()];

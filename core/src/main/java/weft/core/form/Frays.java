@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import weft.core.form.Field.Start;
 import weft.core.form.Field.Use;
 import weft.core.form.Field.Widget;
@@ -245,7 +246,7 @@ public final class Frays {
                         Optional.empty())));
     }
 
-    private static Mend changed(String label, Field field, java.util.function.UnaryOperator<Field> change) {
+    private static Mend changed(String label, Field field, UnaryOperator<Field> change) {
         return new Mend(
                 label, form -> form.withFields(each -> each.id().equals(field.id()) ? change.apply(each) : each));
     }

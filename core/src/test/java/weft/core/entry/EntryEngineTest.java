@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import static org.assertj.core.groups.Tuple.tuple;
 
+import java.math.BigDecimal;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -14,6 +15,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
+import weft.core.form.Field;
 import weft.core.form.FormMaking;
 import weft.core.table.Faults;
 import weft.core.table.Table;
@@ -113,5 +115,33 @@ class EntryEngineTest {
                 .extracting(Faults.Fault::where)
                 .containsExactly(
                         "name", "columns[0].min", "columns[1].name", "columns[1].type", "columns[2].min", "placement");
+    }
+
+    private static Assessment assess(Field.Use use, Field.Start start, OptionalLong record, Map<String, Typed> typed) {
+        var form = FormMaking.from(SAMPLES, "samples", Conventions.DEFAULT)
+                .withFields(
+                        field -> field.column().equals("ph") ? field.used(use).begun(start) : field);
+        return ENGINE.assess(EntryPlan.of(form, SAMPLES), new Draft(typed, record), STORED);
+    }
+
+    @Test
+    void aFieldBeginsAsItIsSetAndNobodyChangesItWhereNobodyMayType() {
+        var seven = new Field.Start("7", false, false);
+        var kept = new Field.Start("7", true, false);
+        Map<String, Typed> nine = Map.of("ph", new Typed.Keyed("9"));
+        var stored = OptionalLong.of(5);
+        var fresh = OptionalLong.empty();
+        assertThat(assess(Field.Use.OPEN, seven, fresh, Map.of()).values()).containsEntry("ph", decimal("7.0"));
+        assertThat(assess(Field.Use.OPEN, seven, fresh, nine).values()).containsEntry("ph", decimal("9.0"));
+        assertThat(assess(Field.Use.OPEN, seven, fresh, Map.of("ph", new Typed.Keyed("")))
+                        .values())
+                .containsEntry("ph", Value.EMPTY);
+        assertThat(assess(Field.Use.LOCKED, seven, fresh, nine).values()).containsEntry("ph", decimal("7.0"));
+        assertThat(assess(Field.Use.LOCKED, kept, fresh, nine).values()).containsEntry("ph", decimal("9.0"));
+        assertThat(assess(Field.Use.HIDDEN, seven, stored, nine).values()).doesNotContainKey("ph");
+    }
+
+    private static Value decimal(String number) {
+        return new Value.Decimal(new BigDecimal(number));
     }
 }

@@ -13,6 +13,7 @@ import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
 import org.junit.jupiter.api.Test;
+import weft.core.find.Sort;
 import weft.core.form.Field.Widget;
 import weft.core.table.Column;
 import weft.core.table.Table;
@@ -73,6 +74,31 @@ class FormMakingTest {
             }
         }
         assertThat(form.sections().size() == 1 || columns.size() > 14).isTrue();
+    }
+
+    @Test
+    void aNewFieldLooksLikeTheNeighbourItIsPutBesideAndGetsAnIdOfItsOwn() {
+        var made = form(List.of(column("a", "A", ColumnType.TEXT, 10), column("b", "B", ColumnType.WHOLE, 10)));
+        var wide = made.withFields(field -> field.wide(5));
+        var fresh = Field.plain("a", "Again", "a", Widget.LINE, 3);
+        var beside = Placing.after(wide, "a", List.of(fresh, fresh));
+        assertThat(beside.items().map(Item::id)).containsExactly("a", "a_2", "a_3", "b");
+        assertThat(beside.items().map(Item::width)).containsExactly(5, 5, 5, 5);
+        assertThat(Placing.atEnd(wide, List.of(fresh)).items().map(Item::id)).containsExactly("a", "b", "a_2");
+    }
+
+    @Test
+    void aFormFollowsItsColumnsWhenTheyAreRenamed() {
+        var table = new Table(
+                "t",
+                "T",
+                List.of(Column.plain("acidity", "pH", ColumnType.DECIMAL).once(List.of("ph"))),
+                Table.Placement.AFTER_LAST);
+        var form = form(List.of(Column.plain("ph", "pH", ColumnType.DECIMAL)))
+                .ordered(Sort.by(List.of(new Sort.Level("ph", true))))
+                .following(table);
+        assertThat(form.fields().map(Field::column)).containsExactly("acidity");
+        assertThat(form.order().levels()).containsExactly(new Sort.Level("acidity", true));
     }
 
     @Provide

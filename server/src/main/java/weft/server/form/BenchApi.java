@@ -9,9 +9,11 @@ import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -21,6 +23,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.form.Field;
 import weft.core.form.Form;
@@ -30,7 +33,9 @@ import weft.core.form.Fray;
 import weft.core.form.Frays;
 import weft.core.form.Placing;
 import weft.core.form.QuickLine;
+import weft.core.table.Names;
 import weft.core.table.Table;
+import weft.core.value.Conventions;
 import weft.server.Problems.Problem;
 import weft.server.Who;
 import weft.store.form.Forms;
@@ -42,6 +47,7 @@ import weft.store.table.Tables;
 class BenchApi {
 
     private static final int MOST_LINES = 400;
+    private static final String NEW = "New form";
 
     private final Forms forms;
     private final PreparedForms prepared;
@@ -179,9 +185,37 @@ class BenchApi {
         return answer(ResponseEntity.ok(), forms.change(revision, changed, Who.of(person)));
     }
 
+    /** A form from nothing: its first lines make a table too. It is not published yet. */
+    @PostMapping("/api/forms/begun")
+    @ResponseStatus(HttpStatus.CREATED)
+    FormsApi.FormBegun begin(@RequestBody Lines asked) {
+        if (asked.lines() == null || asked.lines().isEmpty() || asked.lines().size() > MOST_LINES) {
+            throw Problem.malformed("Send from 1 to " + MOST_LINES + " lines: {\"lines\": [\"Quantity, whole\"]}.");
+        }
+        var taken = tables.list().stream().map(Tables.Listed::name).collect(Collectors.toCollection(HashSet::new));
+        var name = Names.name(NEW, 1, taken);
+        var title = Names.title(name, 1);
+        var bare = FormMaking.from(
+                new Table(name, title, List.of(), Table.Placement.AFTER_LAST), name, Conventions.DEFAULT);
+        var made = read(asked.lines(), bare, new Table(name, title, List.of(), Table.Placement.AFTER_LAST), true);
+        var table = tables.make(made.table());
+        var kept = forms.bring(table, Placing.atEnd(bare, made.fields()));
+        return new FormsApi.FormBegun(kept.form().id(), name);
+    }
+
+    private record Made(Table table, List<Field> fields) {}
+
     private List<Field> fields(List<String> lines, Form form, Table before) {
         // Records that are there already have nothing in a new column, so that only the form can want it filled.
         boolean empty = tables.rows(prepared.table(before.name())) == 0;
+        var made = read(lines, form, before, empty);
+        var all = made.table().columns();
+        columns.add(before.name(), all.subList(before.columns().size(), all.size()));
+        prepared.forget();
+        return made.fields();
+    }
+
+    private static Made read(List<String> lines, Form form, Table before, boolean empty) {
         var fields = new ArrayList<Field>();
         var table = before;
         for (var line : lines) {
@@ -200,11 +234,7 @@ class BenchApi {
                 }
             }
         }
-        columns.add(
-                before.name(),
-                table.columns().subList(before.columns().size(), table.columns().size()));
-        prepared.forget();
-        return fields;
+        return new Made(table, fields);
     }
 
     /** Makes fields for columns that have none. */

@@ -58,6 +58,9 @@ class FormsApi {
 
     record Version(int version) {}
 
+    /** A form from nothing and its table. */
+    record FormBegun(String id, String table) {}
+
     record Archived(boolean archived) {}
 
     record FileJson(String table, JsonNode file) {}

@@ -71,6 +71,7 @@ class ApiDescription {
             answersForm(paths.get("/api/forms").getPost(), "201");
             answersForm(paths.get("/api/forms/{form}").getGet(), "200");
             answersForm(paths.get("/api/forms/{form}").getPut(), "200");
+            paths.get("/api/forms/{form}").getPut().getRequestBody().content(ofForm());
             answersForm(paths.get("/api/forms/{form}/published").getGet(), "200");
             answersForm(paths.get("/api/forms/{form}/copy").getPost(), "201");
             answersForm(paths.get("/api/forms/{form}/versions/{version}").getGet(), "200");
@@ -110,11 +111,12 @@ class ApiDescription {
     private static void answersForm(Operation operation, String status) {
         var answers = operation.getResponses();
         var answer = Optional.ofNullable(answers.get(status)).orElseGet(() -> answers.remove("200"));
-        answers.addApiResponse(
-                status,
-                answer.content(new Content()
-                        .addMediaType(
-                                "application/json",
-                                new MediaType().schema(new JsonSchema().$ref("#/components/schemas/Form")))));
+        answers.addApiResponse(status, answer.content(ofForm()));
+    }
+
+    private static Content ofForm() {
+        return new Content()
+                .addMediaType(
+                        "application/json", new MediaType().schema(new JsonSchema().$ref("#/components/schemas/Form")));
     }
 }

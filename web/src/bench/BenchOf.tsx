@@ -1,0 +1,66 @@
+import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
+import { useRef, useState } from "react";
+import type { Table } from "../api/client";
+import type { Revised } from "../api/queries";
+import { BenchTop } from "./BenchTop";
+import { Canvas } from "./Canvas";
+import { ColumnEditor } from "./ColumnEditor";
+import { change, moveTo } from "./edits";
+import { FormSettings } from "./FormSettings";
+import { FraysList } from "./FraysList";
+import { Outline } from "./Outline";
+import { PublishView } from "./PublishView";
+import { RowsStrip } from "./RowsStrip";
+import { Threads } from "./Threads";
+import { useBench } from "./useBench";
+import { useBenchKeys } from "./useBenchKeys";
+import { VersionsView } from "./VersionsView";
+
+export type Over = "frays" | "publish" | "versions" | "settings" | { column: string } | undefined;
+
+/** A form on the Bench: its outline, the form itself, alive, and the rows it writes to, with the threads between them. */
+export function BenchOf({ start, table }: { start: Revised; table: Table }) {
+  const bench = useBench(start, table);
+  const [over, setOver] = useState<Over>();
+  const work = useRef<HTMLDivElement>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  useBenchKeys(bench, over !== undefined);
+  const close = () => setOver(undefined);
+
+  const dropped = ({ active, over: target, activatorEvent, delta }: DragEndEvent) => {
+    if (!target) return;
+    const item = active.data.current?.item as string | undefined;
+    const thread = active.data.current?.thread as string | undefined;
+    const column = target.data.current?.column as string | undefined;
+    const other = target.data.current?.item as string | undefined;
+    if (thread && column) bench.edit(change([thread], { column }));
+    else if (item && other) {
+      const box = target.rect;
+      const x = (activatorEvent as PointerEvent).clientX + delta.x;
+      bench.edit(
+        moveTo(bench.selected.includes(item) ? bench.selected : [item], other, x > box.left + box.width / 2),
+      );
+    }
+  };
+
+  return (
+    <DndContext sensors={sensors} onDragEnd={dropped}>
+      <main className="bench">
+        <BenchTop bench={bench} table={table} show={setOver} />
+        <Outline bench={bench} table={table} />
+        <div className="work" ref={work}>
+          <Canvas bench={bench} table={table} />
+          <RowsStrip bench={bench} table={table} show={setOver} />
+          <Threads bench={bench} within={work} />
+        </div>
+        {over === "frays" && <FraysList bench={bench} close={close} />}
+        {over === "publish" && <PublishView bench={bench} table={table} close={close} />}
+        {over === "versions" && <VersionsView bench={bench} table={table} close={close} />}
+        {over === "settings" && <FormSettings bench={bench} table={table} close={close} />}
+        {typeof over === "object" && (
+          <ColumnEditor table={table} column={over.column} close={close} changed={bench.remade} />
+        )}
+      </main>
+    </DndContext>
+  );
+}

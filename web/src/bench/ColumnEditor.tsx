@@ -1,0 +1,190 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answered, api, type Column, type Table } from "../api/client";
+import { TYPES } from "../tables/types";
+import { Cover } from "../ui/Cover";
+import { Trouble } from "../ui/Trouble";
+import { Choice, Flag, Row, Writing } from "./settings";
+
+interface Props {
+  table: Table;
+  /** The column to change; a new one where none is said. */
+  column?: string;
+  close: () => void;
+  /** Told once the table has changed. */
+  changed: () => void;
+}
+
+const RANGED = new Set(["whole", "decimal", "date", "time", "datetime"]);
+
+/** What a column is: its title, type and rules. The stored values are looked at before anything is changed. */
+export function ColumnEditor({ table, column, close, changed }: Props) {
+  const now = table.columns.find((each) => each.name === column);
+  const [to, setTo] = useState<Column>(now ?? ({ title: "", type: "text" } as Column));
+  const [choices, setChoices] = useState((now?.choices ?? []).join("\n"));
+  const [removing, setRemoving] = useState(false);
+  const set = (patch: Partial<Column>) => setTo({ ...to, ...patch });
+  const asked = wire(to, choices);
+  const path = { table: table.name, column: column ?? "" };
+  const check = useQuery({
+    queryKey: ["check", path, JSON.stringify(asked)],
+    queryFn: ({ signal }) =>
+      answered(
+        api.POST("/api/tables/{table}/columns/{column}/check", { params: { path }, body: asked, signal }),
+      ),
+    enabled: !!now,
+    retry: false,
+    gcTime: 0,
+  });
+  const save = useMutation({
+    mutationFn: () =>
+      answered(
+        now
+          ? api.PUT("/api/tables/{table}/columns/{column}", { params: { path }, body: asked })
+          : api.POST("/api/tables/{table}/columns", { params: { path: { table: table.name } }, body: asked }),
+      ),
+    onSuccess: () => {
+      changed();
+      close();
+    },
+  });
+  const remove = useMutation({
+    mutationFn: () => answered(api.DELETE("/api/tables/{table}/columns/{column}", { params: { path } })),
+    onSuccess: () => {
+      changed();
+      close();
+    },
+  });
+  const unfit = check.data?.unfit ?? 0;
+  const type = to.type ?? "text";
+  return (
+    <Cover name={now ? `Column ${now.title}` : "New column"} close={close}>
+      <form
+        className="grid gap-2 p-5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate();
+        }}
+      >
+        <h2 className="mb-1">{now ? `Column ${now.title}` : `New column of ${table.title}`}</h2>
+        <Writing name="Title" value={to.title ?? ""} set={(title) => set({ title })} />
+        <Writing
+          name="Name in SQL"
+          value={to.name ?? ""}
+          none="made from the title"
+          set={(name) => set({ name })}
+        />
+        <Choice
+          name="Type"
+          value={type}
+          choices={{ ...TYPES, choice: "one of a list" }}
+          set={(next) => set({ type: next, scale: null, min: null, max: null } as Partial<Column>)}
+        />
+        {type === "choice" && (
+          <Row name="Choices, one a line">
+            <textarea
+              aria-label="Choices, one a line"
+              className="entry small tall"
+              rows={4}
+              value={choices}
+              onChange={(e) => setChoices(e.target.value)}
+            />
+          </Row>
+        )}
+        {type === "decimal" && (
+          <Writing
+            name="Decimals at most"
+            value={to.scale == null ? "" : String(to.scale)}
+            none="any"
+            set={(scale) => set({ scale: /^\d+$/.test(scale) ? Number(scale) : null })}
+          />
+        )}
+        {RANGED.has(type) && (
+          <>
+            <Writing
+              name="Least"
+              value={text(to.min)}
+              none="any"
+              set={(min) => set({ min } as Partial<Column>)}
+            />
+            <Writing
+              name="Greatest"
+              value={text(to.max)}
+              none="any"
+              set={(max) => set({ max } as Partial<Column>)}
+            />
+          </>
+        )}
+        <Flag name="Required" value={to.required ?? false} set={(required) => set({ required })} />
+        <Flag name="No two alike" value={to.unique ?? false} set={(unique) => set({ unique })} />
+        {now && (
+          <div className={`fit ${unfit > 0 ? "stop" : ""}`} role="status">
+            {check.isFetching && !check.data ? "Looking at the stored values…" : ""}
+            {check.error ? check.error.message : ""}
+            {check.data && unfit === 0 ? "Every stored value fits." : ""}
+            {unfit > 0 && (
+              <>
+                <b>
+                  {unfit === 1
+                    ? "1 record does not fit:"
+                    : `${unfit.toLocaleString("en")} records do not fit:`}
+                </b>
+                <ul>
+                  {check.data?.examples.map((example) => (
+                    <li key={example.row}>
+                      Row {example.row}
+                      {example.value ? `, “${example.value}”` : ""}: {example.message}
+                    </li>
+                  ))}
+                </ul>
+              </>
+            )}
+          </div>
+        )}
+        <Trouble error={save.error ?? remove.error} />
+        <div className="mt-2 flex gap-3">
+          <button
+            type="submit"
+            className="btn go"
+            disabled={save.isPending || unfit > 0 || !!check.error || !to.title?.trim()}
+          >
+            {now ? "Change the column" : "Make the column"}
+          </button>
+          <button type="button" className="btn" onClick={close}>
+            Leave it <kbd>Esc</kbd>
+          </button>
+          <span className="flex-1" />
+          {now && !removing && (
+            <button type="button" className="btn quiet" onClick={() => setRemoving(true)}>
+              Remove…
+            </button>
+          )}
+        </div>
+        {removing && (
+          <div className="biting">
+            <p>
+              Removing {now?.title} deletes what {table.rows.toLocaleString("en")} records hold in it, for
+              good. Forms with a field for it are left with a fray.
+            </p>
+            <button type="button" className="btn danger" onClick={() => remove.mutate()}>
+              Remove {now?.title} and its values
+            </button>
+          </div>
+        )}
+      </form>
+    </Cover>
+  );
+}
+
+const text = (bound: unknown): string => (bound === null || bound === undefined ? "" : String(bound));
+
+/** The column as it is asked for; bounds that are not filled in are none. */
+function wire(to: Column, choices: string): Column {
+  const bound = (value: unknown) => (text(value).trim() === "" ? undefined : text(value).trim());
+  return {
+    ...to,
+    min: bound(to.min),
+    max: bound(to.max),
+    choices: to.type === "choice" ? choices.split("\n").filter((each) => each.trim()) : [],
+  } as Column;
+}

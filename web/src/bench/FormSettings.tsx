@@ -1,0 +1,115 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { answered, api, type Form, type Table } from "../api/client";
+import { Cover } from "../ui/Cover";
+import { Choice, Row } from "./settings";
+import type { BenchDoings } from "./useBench";
+
+const DENSITIES = { airy: "airy", regular: "regular", tight: "tight" };
+const TONES = { plain: "plain", indigo: "indigo", madder: "madder", weld: "weld", woad: "woad" };
+const SIZES = { small: "small", normal: "normal", large: "large" };
+const ENTER = { saves: "saves the entry", "moves-on": "moves on, and saves from the last field" };
+const LEAVING = { saves: "is saved first", asks: "is asked about" };
+const DAYS = { "month-first": "8/1 is 1 August", "day-first": "8/1 is 8 January" };
+const SIGNS = { point: "7.5", comma: "7,5" };
+const PLACES = { "after-last": "after the last row", "first-free": "into the first free row" };
+
+/** What holds of a whole form. */
+export function FormSettings({
+  bench,
+  table,
+  close,
+}: {
+  bench: BenchDoings;
+  table: Table;
+  close: () => void;
+}) {
+  const { form, edit } = bench;
+  const queries = useQueryClient();
+  const set = (patch: Partial<Form>) => edit((each) => ({ ...each, ...patch }));
+  const place = async (placement: string) => {
+    await answered(
+      api.PUT("/api/tables/{table}", { params: { path: { table: table.name } }, body: { placement } }),
+    ).catch((e: Error) => bench.say(e.message, true));
+    queries.invalidateQueries({ queryKey: ["table", table.name] });
+  };
+  const titles = Object.fromEntries(table.columns.map((column) => [column.name ?? "", column.title ?? ""]));
+  const [first] = form.order ?? [];
+  return (
+    <Cover name="Settings of the form" close={close}>
+      <div className="grid gap-2 p-5">
+        <h2 className="mb-1">Settings of {form.title}</h2>
+        <Choice name="Density" value={form.density} choices={DENSITIES} set={(density) => set({ density })} />
+        <Choice
+          name="Text size"
+          value={form.size ?? "normal"}
+          choices={SIZES}
+          set={(size) => set({ size })}
+        />
+        <Choice
+          name="Tone of headings"
+          value={form.tone ?? "plain"}
+          choices={TONES}
+          set={(tone) => set({ tone })}
+        />
+        <Choice name="Enter" value={form.enter} choices={ENTER} set={(enter) => set({ enter })} />
+        <Choice
+          name="When one moves on, a changed record"
+          value={form.leaving ?? "saves"}
+          choices={LEAVING}
+          set={(leaving) => set({ leaving })}
+        />
+        <Choice name="Dates" value={form.dayOrder} choices={DAYS} set={(dayOrder) => set({ dayOrder })} />
+        <Choice
+          name="Decimals"
+          value={form.decimalSign}
+          choices={SIGNS}
+          set={(decimalSign) => set({ decimalSign })}
+        />
+        <Choice
+          name="Records come by"
+          value={first ? `${first.down ? "-" : ""}${first.column}` : ""}
+          choices={Object.fromEntries([
+            ["", "their row"],
+            ...Object.entries(titles).flatMap(([name, title]) => [
+              [name, `${title}, upwards`],
+              [`-${name}`, `${title}, downwards`],
+            ]),
+          ])}
+          set={(order) =>
+            set({
+              order: order ? [{ column: order.replace(/^-/, ""), down: order.startsWith("-") }] : [],
+            })
+          }
+        />
+        <Row name="The tray shows">
+          <div className="ticks">
+            {table.columns.slice(0, 40).map((column) => {
+              const name = column.name ?? "";
+              const on = form.tray?.includes(name) ?? false;
+              return (
+                <label key={name}>
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    checked={on}
+                    disabled={!on && (form.tray?.length ?? 0) >= 8}
+                    onChange={() =>
+                      set({
+                        tray: on ? form.tray?.filter((each) => each !== name) : [...(form.tray ?? []), name],
+                      })
+                    }
+                  />
+                  {column.title}
+                </label>
+              );
+            })}
+          </div>
+        </Row>
+        <Choice name="New entries go" value={table.placement} choices={PLACES} set={place} />
+        <button type="button" className="btn mt-2 justify-self-start" onClick={close}>
+          Close <kbd>Esc</kbd>
+        </button>
+      </div>
+    </Cover>
+  );
+}

@@ -1,0 +1,44 @@
+import { Cover } from "../ui/Cover";
+import type { BenchDoings } from "./useBench";
+
+/** What would bite or trouble a keyer, each with its mend where one press can. */
+export function FraysList({ bench, close }: { bench: BenchDoings; close: () => void }) {
+  const frays = bench.state?.frays ?? [];
+  return (
+    <Cover name="Frays" close={close}>
+      <div className="grid gap-3 p-5">
+        <h2>{frays.length === 0 ? "No frays" : frays.length === 1 ? "1 fray" : `${frays.length} frays`}</h2>
+        <ul className="frays">
+          {frays.map((fray) => (
+            <li key={fray.id} className={fray.bites ? "bites" : ""}>
+              <p>{fray.sentence}</p>
+              <span className="flex gap-2">
+                {fray.mend && (
+                  <button type="button" className="btn small" onClick={() => bench.mend(fray.id)}>
+                    {fray.mend}
+                  </button>
+                )}
+                {fray.item && (
+                  <button
+                    type="button"
+                    className="btn quiet small"
+                    onClick={() => {
+                      bench.select(fray.item as string);
+                      bench.setOpen(true);
+                      close();
+                    }}
+                  >
+                    Show it
+                  </button>
+                )}
+              </span>
+            </li>
+          ))}
+        </ul>
+        <button type="button" className="btn justify-self-start" onClick={close}>
+          Close <kbd>Esc</kbd>
+        </button>
+      </div>
+    </Cover>
+  );
+}

@@ -1,0 +1,284 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { FormField, FormItem, Table } from "../api/client";
+import { formsQuery } from "../api/queries";
+import { Choice, Flag, Pieces, Row, Writing } from "./settings";
+import type { BenchDoings } from "./useBench";
+
+interface Props {
+  bench: BenchDoings;
+  table: Table;
+  items: FormItem[];
+}
+
+const WIDGETS: Record<FormField["widget"], string> = {
+  line: "one line",
+  area: "several lines",
+  number: "a number",
+  yesno: "yes or no",
+  date: "a date",
+  time: "a time",
+  datetime: "a date and a time",
+  choice: "one of a list",
+};
+const USES = { open: "can be typed in", "read-only": "read-only", locked: "locked", hidden: "hidden" };
+const TONES = { plain: "plain", indigo: "indigo", madder: "madder", weld: "weld", woad: "woad" };
+const SIZES = { small: "small", normal: "normal", large: "large" };
+const PLACES = { above: "above it", left: "to its left", hidden: "for screen readers only" };
+
+/** The settings of one item, or those that all the selected ones share. */
+export function ItemSettings({ bench, table, items }: Props) {
+  const fields = items.filter((item): item is FormField => item.kind === "field");
+  const [first] = items;
+  if (!first) return null;
+  if (fields.length === items.length) return <FieldSettings bench={bench} table={table} fields={fields} />;
+  const set = bench.patch;
+  return (
+    <div className="grid gap-2">
+      {items.length === 1 && <Own bench={bench} table={table} item={first} />}
+      <Row name="Width">
+        <Pieces name="Width" count={12} value={same(items, "width")} set={(width) => set({ width })} />
+      </Row>
+    </div>
+  );
+}
+
+/** What all of them have, or nothing when they differ. */
+function same<K extends keyof FormField>(items: FormItem[], name: K): FormField[K] | undefined {
+  const values = new Set(items.map((item) => (item as FormField)[name]));
+  return values.size === 1 ? [...values][0] : undefined;
+}
+
+function FieldSettings({ bench, table, fields }: { bench: BenchDoings; table: Table; fields: FormField[] }) {
+  const [tab, setTab] = useState<"Field" | "Entry" | "Look">("Field");
+  const set = bench.patch;
+  const [one] = fields.length === 1 ? fields : [];
+  return (
+    <>
+      <div role="tablist" aria-label="Settings" className="tabs-row">
+        {(["Field", "Entry", "Look"] as const).map((each) => (
+          <button
+            key={each}
+            type="button"
+            role="tab"
+            aria-selected={tab === each}
+            onClick={() => setTab(each)}
+          >
+            {each}
+          </button>
+        ))}
+      </div>
+      <div className="grid gap-2">
+        {tab === "Field" && (
+          <>
+            {one && <Writing name="Label" value={one.label} set={(label) => set({ label })} />}
+            {one && (
+              <Choice
+                name="Thread to"
+                value={one.column}
+                choices={Object.fromEntries([
+                  ...(table.columns.some((column) => column.name === one.column)
+                    ? []
+                    : [[one.column, `${one.column} (gone)`]]),
+                  ...table.columns.map((column) => [column.name, `${column.title} · ${column.name}`]),
+                ])}
+                set={(column) => set({ column })}
+              />
+            )}
+            {one && <Writing name="Help line" value={one.help} none="none" set={(help) => set({ help })} />}
+            <Row name="Width">
+              <Pieces name="Width" count={12} value={same(fields, "width")} set={(width) => set({ width })} />
+            </Row>
+            <Row name="Height">
+              <Pieces
+                name="Height"
+                count={6}
+                value={same(fields, "height") ?? 1}
+                set={(height) => set({ height })}
+              />
+            </Row>
+          </>
+        )}
+        {tab === "Entry" && (
+          <>
+            <Choice
+              name="Typed as"
+              value={same(fields, "widget")}
+              choices={WIDGETS}
+              set={(widget) => set({ widget })}
+            />
+            <Choice
+              name="Use"
+              value={same(fields, "use") ?? "open"}
+              choices={USES}
+              set={(use) => set({ use })}
+            />
+            {one && (
+              <Writing
+                name="Begins with"
+                value={one.begins}
+                none="nothing"
+                set={(begins) => set({ begins })}
+              />
+            )}
+            <Flag
+              name="Required"
+              value={same(fields, "required") ?? false}
+              set={(required) => set({ required })}
+            />
+            <Flag
+              name="Keeps the last value"
+              value={same(fields, "carried") ?? false}
+              set={(carried) => set({ carried })}
+            />
+            {one && <Flag name="Typing begins here" value={one.first} set={(first) => set({ first })} />}
+          </>
+        )}
+        {tab === "Look" && (
+          <>
+            <Choice
+              name="Label stands"
+              value={same(fields, "labelPlace") ?? "above"}
+              choices={PLACES}
+              set={(labelPlace) => set({ labelPlace })}
+            />
+            {one && (
+              <Writing
+                name="Shown while empty"
+                value={one.placeholder}
+                none="nothing"
+                set={(placeholder) => set({ placeholder })}
+              />
+            )}
+            {one && <Writing name="Unit" value={one.unit} none="none" set={(unit) => set({ unit })} />}
+            <Choice
+              name="Text size"
+              value={same(fields, "size") ?? "normal"}
+              choices={SIZES}
+              set={(size) => set({ size })}
+            />
+            <Flag name="Bold" value={same(fields, "bold") ?? false} set={(bold) => set({ bold })} />
+            <Choice
+              name="Tone"
+              value={same(fields, "tone") ?? "plain"}
+              choices={TONES}
+              set={(tone) => set({ tone })}
+            />
+          </>
+        )}
+      </div>
+    </>
+  );
+}
+
+const ACTIONS = {
+  save: "save",
+  clear: "clear",
+  new: "go to a new entry",
+  first: "go to the first record",
+  previous: "go to the previous record",
+  next: "go to the next record",
+  last: "go to the last record",
+  find: "find",
+  delete: "delete the record",
+  "put-back": "put the record back",
+  close: "close the form",
+  open: "open another form",
+};
+const KEYS = { none: "none", enter: "Enter", esc: "Esc" };
+
+/** What an item that is no field has of its own. */
+function Own({ bench, table, item }: { bench: BenchDoings; table: Table; item: FormItem }) {
+  const set = bench.patch;
+  const forms = useQuery(formsQuery).data ?? [];
+  switch (item.kind) {
+    case "button":
+      return (
+        <>
+          <Writing name="Words" value={item.label} set={(label) => set({ label })} />
+          <Choice name="Does" value={item.action} choices={ACTIONS} set={(action) => set({ action })} />
+          {item.action === "open" && (
+            <Choice
+              name="Opens"
+              value={item.opens}
+              choices={Object.fromEntries([
+                ["", "choose a form"],
+                ...forms.map((form) => [form.id, form.title]),
+              ])}
+              set={(opens) => set({ opens })}
+            />
+          )}
+          <Choice name="Key" value={item.key ?? "none"} choices={KEYS} set={(key) => set({ key })} />
+          <Flag
+            name="With a sign"
+            value={!!item.icon}
+            set={(icon) => set({ icon: icon ? item.action : "" })}
+          />
+        </>
+      );
+    case "calculated":
+      return (
+        <>
+          <Writing name="Label" value={item.label} set={(label) => set({ label })} />
+          <Choice
+            name="Shows"
+            value={item.column}
+            choices={Object.fromEntries(table.columns.map((column) => [column.name, column.title ?? ""]))}
+            set={(column) => set({ column })}
+          />
+        </>
+      );
+    case "picture":
+      return (
+        <>
+          <Row name="File">
+            <input
+              type="file"
+              aria-label="Picture file"
+              accept="image/png,image/jpeg,image/webp"
+              onChange={(e) => bring(e.target.files?.[0], bench)}
+            />
+          </Row>
+          <Writing
+            name="It shows"
+            value={item.words}
+            none="for those who cannot see it"
+            set={(words) => set({ words })}
+          />
+          <Row name="Height">
+            <Pieces name="Height" count={12} value={item.height ?? 4} set={(height) => set({ height })} />
+          </Row>
+        </>
+      );
+    case "heading":
+      return <Writing name="Heading" value={item.text} set={(text) => set({ text })} />;
+    case "text":
+      return (
+        <Row name="Text">
+          <textarea
+            className="entry small tall"
+            aria-label="Text"
+            rows={4}
+            value={item.text}
+            maxLength={4_000}
+            onChange={(e) => set({ text: e.target.value })}
+          />
+        </Row>
+      );
+    default:
+      return null;
+  }
+}
+
+const LARGEST = 290_000;
+
+function bring(file: File | undefined, bench: BenchDoings) {
+  if (!file) return;
+  if (file.size > LARGEST) {
+    bench.say("The picture has more than 290 kB. Make it smaller first.", true);
+    return;
+  }
+  const reader = new FileReader();
+  reader.onload = () => bench.patch({ image: String(reader.result) });
+  reader.readAsDataURL(file);
+}

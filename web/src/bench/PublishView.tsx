@@ -1,0 +1,126 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Table } from "../api/client";
+import { publishedQuery } from "../api/queries";
+import { Cover } from "../ui/Cover";
+import { Sketch } from "./Sketch";
+import type { BenchDoings } from "./useBench";
+
+/** What publishing would change for those who key, in words and as pictures, and the frays that would bite them. */
+export function PublishView({
+  bench,
+  table,
+  close,
+}: {
+  bench: BenchDoings;
+  table: Table;
+  close: () => void;
+}) {
+  const { form, state } = bench;
+  const queries = useQueryClient();
+  const published = useQuery({ ...publishedQuery(form.id), enabled: !!state?.published });
+  const [despite, setDespite] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const biting = state?.frays.filter((fray) => fray.bites) ?? [];
+  const changes = state?.changes ?? [];
+  const marked = changes.map((change) => change.item);
+  const publish = async () => {
+    setBusy(true);
+    try {
+      const { version } = await bench.publish(despite);
+      queries.invalidateQueries({ queryKey: ["published", form.id] });
+      queries.invalidateQueries({ queryKey: ["bench", form.id] });
+      queries.invalidateQueries({ queryKey: ["forms"] });
+      bench.say(`Published as version ${version}. Desks go over to it between entries.`);
+      close();
+    } catch (e) {
+      bench.say((e as Error).message, true);
+      setBusy(false);
+      close();
+    }
+  };
+  return (
+    <Cover name="Publish" close={close} wide>
+      <form
+        className="grid gap-4 p-5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          publish();
+        }}
+      >
+        <h2>
+          Publish {form.title}
+          {state?.published ? ` as version ${state.published + 1}` : ""}
+        </h2>
+        {biting.length > 0 && (
+          <section className="biting" aria-label="Frays that would bite">
+            <ul>
+              {biting.map((fray) => (
+                <li key={fray.id}>
+                  {fray.sentence}{" "}
+                  {fray.mend && (
+                    <button type="button" className="btn small" onClick={() => bench.mend(fray.id)}>
+                      {fray.mend}
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm"
+                checked={despite}
+                onChange={(e) => setDespite(e.target.checked)}
+              />
+              Publish in spite of {biting.length === 1 ? "this fray" : `these ${biting.length} frays`}
+            </label>
+          </section>
+        )}
+        {state?.published ? (
+          <ul className="changes-list" aria-label="What changes">
+            {changes.map((change) => (
+              <li key={change.words + change.item}>
+                <span className={`mark ${change.kind}`}>{KINDS[change.kind] ?? change.kind}</span>
+                {change.words}
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p>Nobody can use this form yet. Published, it is open at the Desk.</p>
+        )}
+        <div className="sketches">
+          {published.data && (
+            <Sketch form={published.data.form} table={table} marked={marked} name="At the Desk now" />
+          )}
+          <Sketch form={form} table={table} marked={marked} name="Once published" />
+        </div>
+        <div className="flex gap-3">
+          <button
+            type="submit"
+            className="btn go"
+            // biome-ignore lint/a11y/noAutofocus: it is what one came for
+            autoFocus
+            disabled={busy || (biting.length > 0 && !despite)}
+          >
+            Publish <kbd>Enter</kbd>
+          </button>
+          <button type="button" className="btn" onClick={close}>
+            Not yet <kbd>Esc</kbd>
+          </button>
+        </div>
+      </form>
+    </Cover>
+  );
+}
+
+const KINDS: Record<string, string> = {
+  added: "added",
+  "taken-off": "taken off",
+  renamed: "renamed",
+  rethreaded: "thread",
+  moved: "moved",
+  rules: "rules",
+  look: "look",
+  settings: "settings",
+};

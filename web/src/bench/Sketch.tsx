@@ -1,0 +1,49 @@
+import type { Form, Table } from "../api/client";
+import { type EntryView, FormView, type Presses } from "../form/FormView";
+
+const EMPTY: EntryView = {
+  typed: {},
+  was: {},
+  values: {},
+  readings: {},
+  findings: [],
+  type: () => {},
+  leave: () => {},
+};
+const STILL: Presses = { can: () => true, press: () => {} };
+
+/** A small picture of a form, with some of its items marked. */
+export function Sketch({
+  form,
+  table,
+  marked,
+  name,
+}: {
+  form: Form;
+  table: Table;
+  marked: string[];
+  name: string;
+}) {
+  return (
+    <figure className="sketch">
+      <figcaption>{name}</figcaption>
+      <div inert className="sketch-form">
+        <FormView
+          form={form}
+          columns={table.columns}
+          entry={EMPTY}
+          presses={STILL}
+          around={(item, inner) => (
+            <div
+              key={item.id}
+              className={`piece ${marked.includes(item.id) ? "marked" : ""}`}
+              style={{ "--w": item.width, "--n": item.width } as React.CSSProperties}
+            >
+              {inner}
+            </div>
+          )}
+        />
+      </div>
+    </figure>
+  );
+}

@@ -1,0 +1,115 @@
+import { useDraggable } from "@dnd-kit/core";
+import { type RefObject, useCallback, useEffect, useLayoutEffect, useState } from "react";
+import { fieldsOf } from "../form/items";
+import type { BenchDoings } from "./useBench";
+
+interface Thread {
+  id: string;
+  column: string;
+  kind: number;
+  from: { x: number; y: number };
+  to: { x: number; y: number };
+}
+
+interface Props {
+  bench: BenchDoings;
+  /** What the threads are drawn over: the form and the rows. */
+  within: RefObject<HTMLDivElement | null>;
+}
+
+/** The threads from the fields to their columns, drawn over the form and the rows, and following both as they scroll. */
+export function Threads({ bench, within }: Props) {
+  const { form, threads, selected, select } = bench;
+  const [drawn, setDrawn] = useState<Thread[]>([]);
+
+  const draw = useCallback(() => {
+    const pane = within.current;
+    if (!pane) return;
+    const origin = pane.getBoundingClientRect();
+    const canvas = pane.querySelector(".canvas")?.getBoundingClientRect();
+    const heads = new Map(
+      [...pane.querySelectorAll<HTMLElement>("[data-column]")].map((head) => [head.dataset.column, head]),
+    );
+    const next = fieldsOf(form).flatMap((field) => {
+      const box = pane.querySelector(`[data-piece="${CSS.escape(field.id)}"] .in`)?.getBoundingClientRect();
+      const head = heads.get(field.column)?.getBoundingClientRect();
+      const kind = threads.get(field.column);
+      if (!box || !head || !canvas || kind === undefined) return [];
+      if (box.bottom < canvas.top || box.top > canvas.bottom - 4) return [];
+      return [
+        {
+          id: field.id,
+          column: field.column,
+          kind,
+          from: { x: box.left - origin.left + 14, y: Math.min(box.bottom, canvas.bottom) - origin.top },
+          to: { x: Math.max(6, head.left - origin.left + head.width / 2), y: canvas.bottom - origin.top },
+        },
+      ];
+    });
+    setDrawn((before) => (JSON.stringify(before) === JSON.stringify(next) ? before : next));
+  }, [form, threads, within]);
+
+  useLayoutEffect(draw);
+  useEffect(() => {
+    const pane = within.current;
+    if (!pane) return;
+    const size = new ResizeObserver(draw);
+    size.observe(pane);
+    const form = pane.querySelector(".form");
+    if (form) size.observe(form);
+    pane.addEventListener("scroll", draw, true);
+    return () => {
+      size.disconnect();
+      pane.removeEventListener("scroll", draw, true);
+    };
+  }, [draw, within]);
+
+  return (
+    <>
+      <svg className="threads" aria-hidden="true">
+        {drawn.map((thread) => (
+          <Path key={thread.id} thread={thread} on={selected.includes(thread.id)} />
+        ))}
+      </svg>
+      {drawn
+        .filter((thread) => selected.length === 1 && selected[0] === thread.id)
+        .map((thread) => (
+          <End key={thread.id} thread={thread} press={() => select(thread.id)} />
+        ))}
+    </>
+  );
+}
+
+function Path({ thread: { kind, from, to }, on }: { thread: Thread; on: boolean }) {
+  const reach = Math.max(30, (to.y - from.y) * 0.45);
+  return (
+    <path
+      className={`thread-${kind} ${on ? "on" : ""}`}
+      d={`M${from.x},${from.y} C${from.x},${from.y + reach} ${to.x},${to.y - reach} ${to.x},${to.y}`}
+    />
+  );
+}
+
+/** The end of the selected field's thread, which is dragged to another column; the settings of the field do it by key. */
+function End({ thread, press }: { thread: Thread; press: () => void }) {
+  const { setNodeRef, listeners, transform } = useDraggable({
+    id: `thread ${thread.id}`,
+    data: { thread: thread.id },
+  });
+  return (
+    <button
+      ref={setNodeRef}
+      type="button"
+      tabIndex={-1}
+      className={`thread-end thread-${thread.kind}`}
+      title="Drag to another column"
+      aria-label={`End of the thread to ${thread.column}`}
+      style={{
+        left: thread.to.x - 7 + (transform?.x ?? 0),
+        top: thread.to.y - 7 + (transform?.y ?? 0),
+      }}
+      onClick={press}
+      {...listeners}
+    />
+  );
+}

@@ -1,0 +1,96 @@
+import { type ReactNode, useId } from "react";
+
+/** A line of settings: its name, and what it is set with. */
+export function Row({ name, children, id }: { name: string; children: ReactNode; id?: string }) {
+  return (
+    <div className="setting">
+      <label htmlFor={id}>{name}</label>
+      {children}
+    </div>
+  );
+}
+
+interface Setting<T> {
+  name: string;
+  value: T | undefined;
+  set: (value: T) => void;
+}
+
+export function Writing({ name, value, set, none }: Setting<string> & { none?: string }) {
+  const id = useId();
+  return (
+    <Row name={name} id={id}>
+      <input
+        id={id}
+        className="entry small"
+        value={value ?? ""}
+        placeholder={none}
+        maxLength={400}
+        onChange={(e) => set(e.target.value)}
+      />
+    </Row>
+  );
+}
+
+export function Choice<T extends string>({
+  name,
+  value,
+  set,
+  choices,
+}: Setting<T> & { choices: Record<string, string> }) {
+  const id = useId();
+  return (
+    <Row name={name} id={id}>
+      <select id={id} className="entry small" value={value ?? ""} onChange={(e) => set(e.target.value as T)}>
+        {value === undefined && <option value="">different</option>}
+        {Object.entries(choices).map(([key, words]) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </Row>
+  );
+}
+
+export function Flag({ name, value, set }: Setting<boolean>) {
+  const id = useId();
+  return (
+    <Row name={name} id={id}>
+      <input
+        id={id}
+        type="checkbox"
+        className="checkbox checkbox-sm"
+        checked={!!value}
+        onChange={(e) => set(e.target.checked)}
+      />
+    </Row>
+  );
+}
+
+/** A row of pieces to press: as many as it shall be. */
+export function Pieces({ name, value, set, count }: Setting<number> & { count: number }) {
+  return (
+    <fieldset className="pieces" aria-label={name}>
+      {Array.from({ length: count }, (_, at) => at + 1).map((each) => (
+        <button
+          key={each}
+          type="button"
+          aria-label={`${name} ${each}`}
+          aria-pressed={value === each}
+          className={value !== undefined && each <= value ? "on" : ""}
+          onClick={() => set(each)}
+          onKeyDown={(e) => {
+            const by = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
+            const next = by && Math.max(1, Math.min(count, (value ?? each) + by));
+            if (!next) return;
+            e.preventDefault();
+            e.stopPropagation();
+            set(next);
+            (e.currentTarget.parentElement?.children[next - 1] as HTMLElement | undefined)?.focus();
+          }}
+        />
+      ))}
+    </fieldset>
+  );
+}

@@ -1,0 +1,184 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { answered, api, type FormItem, type Table } from "../api/client";
+import { useLiveTable } from "../api/live";
+import type { Revised } from "../api/queries";
+import { Entry } from "../desk/entry";
+import { itemsOf } from "../form/items";
+import { change, insert, move, remove, renamed } from "./edits";
+import { threadsOf } from "./threads";
+import { useWorkingCopy } from "./useWorkingCopy";
+
+export const benchQuery = (form: string) => ({
+  queryKey: ["bench", form],
+  queryFn: () => answered(api.GET("/api/forms/{form}/bench", { params: { path: { form } } })),
+});
+
+const CLIPBOARD = "weft-items";
+
+/** All that one can do at the Bench with one form. */
+export function useBench(start: Revised, table: Table) {
+  const [said, setSaid] = useState<{ text: string; stop: boolean }>({ text: "", stop: false });
+  const say = useCallback((text: string, stop = false) => setSaid({ text, stop }), []);
+  const copy = useWorkingCopy(start, say);
+  const { form, edit, ask, latest } = copy;
+  const queries = useQueryClient();
+  const state = useQuery(benchQuery(form.id)).data;
+  const [selected, setSelected] = useState<string[]>([]);
+  const [open, setOpen] = useState(false);
+  const anchor = useRef<string>(undefined);
+  const entry = useMemo(() => new Entry(form.id, true), [form.id]);
+  const typed = useSyncExternalStore(entry.subscribe, entry.snapshot);
+  useLiveTable(table.name, undefined, copy.heard);
+
+  // What is typed is read anew when the rules of the form change.
+  const revision = state?.revision;
+  useEffect(() => {
+    entry.follow(latest(), revision);
+    entry.again();
+  }, [entry, latest, revision]);
+
+  const ids = useMemo(() => itemsOf(form).map((item) => item.id), [form]);
+  const threads = useMemo(() => threadsOf(form, table), [form, table]);
+  const chosen = selected.filter((id) => ids.includes(id));
+  const items = itemsOf(form).filter((item) => chosen.includes(item.id));
+
+  const select = useCallback(
+    (id: string, how: "only" | "more" | "range" = "only") => {
+      if (how === "range" && anchor.current) {
+        const [from, to] = [ids.indexOf(anchor.current), ids.indexOf(id)].sort((a, b) => a - b);
+        setSelected(ids.slice(from, (to ?? 0) + 1));
+        return;
+      }
+      anchor.current = id;
+      setSelected((before) =>
+        how === "only" ? [id] : before.includes(id) ? before.filter((each) => each !== id) : [...before, id],
+      );
+    },
+    [ids],
+  );
+
+  /** Columns changed too, so that what is known of the table is old. */
+  const remade = () => queries.invalidateQueries({ queryKey: ["table", table.name] });
+
+  const path = { form: form.id };
+  /** Makes fields of lines, and says the id of the last one. */
+  const addLines = async (lines: string[], after?: string): Promise<string | undefined> => {
+    const before = new Set(itemsOf(latest()).map((item) => item.id));
+    const done = await ask((ifMatch) =>
+      api.POST("/api/forms/{form}/lines", {
+        params: { path, header: { "If-Match": ifMatch } },
+        body: { lines, after },
+      }),
+    );
+    if (!done) return undefined;
+    await remade();
+    const last = itemsOf(latest())
+      .filter((item) => !before.has(item.id))
+      .at(-1);
+    if (last) select(last.id);
+    say(lines.length === 1 ? `${lines[0]?.split(",")[0]} is added.` : `${lines.length} fields are added.`);
+    return last?.id;
+  };
+
+  const tie = (columns: string[], after?: string) =>
+    ask((ifMatch) =>
+      api.POST("/api/forms/{form}/loose-ends", {
+        params: { path, header: { "If-Match": ifMatch } },
+        body: { lines: columns, after },
+      }),
+    );
+
+  const step = (way: "back" | "forth") =>
+    ask((ifMatch) =>
+      api.POST("/api/forms/{form}/step", {
+        params: { path, query: { way }, header: { "If-Match": ifMatch } },
+      }),
+    );
+
+  const mend = (fray: string) =>
+    ask((ifMatch) =>
+      api.POST("/api/forms/{form}/mend", {
+        params: { path, header: { "If-Match": ifMatch } },
+        body: { fray },
+      }),
+    );
+
+  const restore = (version: number) =>
+    ask((ifMatch) =>
+      api.POST("/api/forms/{form}/versions/{version}/restore", {
+        params: { path: { ...path, version }, header: { "If-Match": ifMatch } },
+      }),
+    );
+
+  const patch = (ofItems: Record<string, unknown>) => edit(change(chosen, ofItems));
+
+  const takeOff = () => {
+    if (chosen.length === 0) return;
+    const at = ids.indexOf(chosen[0] ?? "");
+    const rest = ids.filter((id) => !chosen.includes(id));
+    edit(remove(chosen));
+    const next = rest[Math.min(at, rest.length - 1)];
+    setSelected(next ? [next] : []);
+    say(
+      chosen.length === 1 ? "Taken off the form; its column stays." : `${chosen.length} items are taken off.`,
+    );
+  };
+
+  const put = (fresh: FormItem[]) => {
+    const named = renamed(form, fresh);
+    edit(insert(named, chosen.at(-1)));
+    setSelected(named.map((item) => item.id));
+  };
+
+  const copyItems = () => JSON.stringify({ [CLIPBOARD]: items });
+
+  /** Items of this form or another one, or lines to make fields of. */
+  const paste = (text: string) => {
+    try {
+      const pasted = JSON.parse(text)?.[CLIPBOARD] as FormItem[] | undefined;
+      if (pasted) return put(pasted);
+    } catch {
+      // It is text, then.
+    }
+    const lines = text
+      .split(/[\n\t]+/)
+      .map((line) => line.trim())
+      .filter(Boolean);
+    if (lines.length > 0) addLines(lines, chosen.at(-1));
+  };
+
+  return {
+    form,
+    edit,
+    publish: copy.publish,
+    state,
+    said,
+    say,
+    ids,
+    items,
+    threads,
+    selected: chosen,
+    select,
+    clear: () => setSelected([]),
+    all: () => setSelected(ids),
+    open,
+    setOpen,
+    patch,
+    takeOff,
+    shift: (by: -1 | 1) => edit(move(chosen, by)),
+    put,
+    copyItems,
+    paste,
+    addLines,
+    tie,
+    step,
+    mend,
+    restore,
+    remade,
+    entry,
+    typed,
+  };
+}
+
+export type BenchDoings = ReturnType<typeof useBench>;

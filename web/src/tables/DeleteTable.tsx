@@ -1,0 +1,68 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { answered, api, type Table } from "../api/client";
+import { Cover } from "../ui/Cover";
+import { Trouble } from "../ui/Trouble";
+
+/** Deletes a table once what goes with it is named, and its title is typed. */
+export function DeleteTable({ table, close }: { table: Table; close: () => void }) {
+  const [typed, setTyped] = useState("");
+  const [error, setError] = useState<Error | null>(null);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const path = { table: table.name };
+  const dependents = useQuery({
+    queryKey: ["dependents", table.name],
+    queryFn: () => answered(api.GET("/api/tables/{table}/dependents", { params: { path } })),
+  }).data;
+  const remove = async () => {
+    try {
+      await answered(api.DELETE("/api/tables/{table}", { params: { path, query: { named: typed } } }));
+      navigate("/tables");
+      queries.invalidateQueries();
+    } catch (e) {
+      setError(e as Error);
+    }
+  };
+  return (
+    <Cover name={`Delete ${table.title}`} close={close}>
+      <form
+        className="grid gap-3 p-5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          remove();
+        }}
+      >
+        <h2>Delete {table.title}</h2>
+        {dependents && (
+          <p>
+            With it go {dependents.records.toLocaleString("en")} records and their history
+            {dependents.forms.length > 0 ? `, and these forms: ${dependents.forms.join(", ")}` : ""}. Nothing
+            of it can be put back.
+          </p>
+        )}
+        <label className="grid gap-1">
+          Type the table's title, {table.title}, to delete it
+          <input
+            className="entry"
+            // biome-ignore lint/a11y/noAutofocus: it is all there is to do here
+            autoFocus
+            autoComplete="off"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+          />
+        </label>
+        <Trouble error={error} />
+        <div className="flex gap-3">
+          <button type="button" className="btn" onClick={close}>
+            Keep it <kbd>Esc</kbd>
+          </button>
+          <button type="submit" className="btn danger" disabled={typed !== table.title}>
+            Delete the table
+          </button>
+        </div>
+      </form>
+    </Cover>
+  );
+}
