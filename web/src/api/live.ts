@@ -46,6 +46,8 @@ export function useLiveTable(table: string | undefined, heard?: () => void, rede
     });
     source.addEventListener("ready", () => {
       queries.invalidateQueries({ queryKey: ["rows", table] });
+      // What happened before the line was up was not heard.
+      remade.current?.();
       soon();
     });
     return () => {

@@ -1,5 +1,5 @@
 import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { useRef, useState } from "react";
+import { useDeferredValue, useRef, useState } from "react";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
 import { BenchTop } from "./BenchTop";
@@ -21,6 +21,8 @@ export type Over = "frays" | "publish" | "versions" | "settings" | { column: str
 /** A form on the Bench: its outline, the form itself, alive, and the rows it writes to, with the threads between them. */
 export function BenchOf({ start, table }: { start: Revised; table: Table }) {
   const bench = useBench(start, table);
+  // The outline, where the keys go, is drawn first; the form and the rows follow as soon as there is time.
+  const drawn = useDeferredValue(bench);
   const [over, setOver] = useState<Over>();
   const work = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
@@ -49,9 +51,9 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
         <BenchTop bench={bench} table={table} show={setOver} />
         <Outline bench={bench} table={table} />
         <div className="work" ref={work}>
-          <Canvas bench={bench} table={table} />
-          <RowsStrip bench={bench} table={table} show={setOver} />
-          <Threads bench={bench} within={work} />
+          <Canvas bench={drawn} table={table} />
+          <RowsStrip bench={drawn} table={table} show={setOver} />
+          <Threads bench={drawn} within={work} />
         </div>
         {over === "frays" && <FraysList bench={bench} close={close} />}
         {over === "publish" && <PublishView bench={bench} table={table} close={close} />}

@@ -3,10 +3,11 @@ import {
   type CSSProperties,
   memo,
   type PointerEvent,
-  type ReactNode,
+  type ReactElement,
   useCallback,
   useMemo,
   useRef,
+  useSyncExternalStore,
 } from "react";
 import type { FormItem, Table } from "../api/client";
 import { shownFindings } from "../desk/entry";
@@ -17,8 +18,9 @@ import { nameOf } from "./OutlineLine";
 import type { BenchDoings } from "./useBench";
 
 /** The form itself, alive: one types into it by the working copy's rules, and nothing is written. */
-export function Canvas({ bench, table }: { bench: BenchDoings; table: Table }) {
-  const { form, entry, typed, ids, selected, threads, select, edit, say } = bench;
+export const Canvas = memo(function Canvas({ bench, table }: { bench: BenchDoings; table: Table }) {
+  const { form, entry, ids, selected, threads, select, edit, say } = bench;
+  const typed = useSyncExternalStore(entry.subscribe, entry.snapshot);
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
   const leave = useCallback((column: string) => entry.leave(column), [entry]);
   const view: EntryView = {
@@ -44,11 +46,12 @@ export function Canvas({ bench, table }: { bench: BenchDoings; table: Table }) {
     [entry, say, select],
   );
   const resize = useCallback((id: string, patch: object) => edit(change([id], { ...patch })), [edit]);
-  const around = (item: FormItem, inner: ReactNode) => (
+  const numbers = useMemo(() => new Map(ids.map((id, at) => [id, at + 1])), [ids]);
+  const around = (item: FormItem, inner: ReactElement) => (
     <Piece
       key={item.id}
       item={item}
-      number={ids.indexOf(item.id) + 1}
+      number={numbers.get(item.id) ?? 0}
       selected={selected.includes(item.id)}
       alone={selected.length === 1 && selected[0] === item.id}
       thread={item.kind === "field" ? threads.get(item.column) : undefined}
@@ -89,7 +92,7 @@ export function Canvas({ bench, table }: { bench: BenchDoings; table: Table }) {
       </p>
     </div>
   );
-}
+});
 
 const NOTHING = {};
 const NO_TEXTS = {};
@@ -103,7 +106,7 @@ interface PieceProps {
   thread: number | undefined;
   select: BenchDoings["select"];
   resize: (id: string, patch: object) => void;
-  children: ReactNode;
+  children: ReactElement;
 }
 
 /** An item on the form as a builder handles it: numbered, selected, dragged, and made wider and higher. */
@@ -191,4 +194,21 @@ const Piece = memo(function Piece(props: PieceProps) {
       )}
     </div>
   );
-});
+}, unchanged);
+
+type Props = Record<string, unknown>;
+
+const same = (one: Props, other: Props) =>
+  Object.keys({ ...one, ...other }).every((name) => one[name] === other[name]);
+
+/** Whether neither the handling of an item nor what is drawn in it changed. */
+function unchanged(
+  { children: before, ...one }: PieceProps,
+  { children: after, ...other }: PieceProps,
+): boolean {
+  return (
+    same(one as unknown as Props, other as unknown as Props) &&
+    before.type === after.type &&
+    same(before.props as Props, after.props as Props)
+  );
+}

@@ -1,27 +1,35 @@
 import { Plus } from "lucide-react";
-import { Fragment, useState } from "react";
+import { Fragment, useCallback, useMemo, useState } from "react";
 import type { FormItem, Table } from "../api/client";
 import { fieldsOf } from "../form/items";
 import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
 import { OutlineLine } from "./OutlineLine";
 import { QuickLine } from "./QuickLine";
-import type { BenchDoings } from "./useBench";
+import { type BenchDoings, useLatest } from "./useBench";
 
 /** The form's items in tab order, with its sections as headings, and the columns that have no field. */
 export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) {
   const { form, selected, ids } = bench;
+  const latest = useLatest(bench);
+  const insert = useCallback((item: string) => setBelow(item), []);
+  const types = useMemo(() => new Map(table.columns.map((column) => [column.name, column])), [table]);
   // The line below which the next field is typed in; at the top of the outline where none is.
   const [below, setBelow] = useState<string>();
   const several = selected.length > 1;
+  const numbers = new Map(ids.map((id, at) => [id, at]));
   const line = (item: FormItem) => (
     <Fragment key={item.id}>
       <OutlineLine
-        bench={bench}
-        table={table}
+        latest={latest}
         item={item}
-        number={ids.indexOf(item.id) + 1}
-        insert={() => setBelow(item.id)}
+        must={item.kind === "field" && !!(item.required || types.get(item.column)?.required)}
+        thread={item.kind === "field" ? bench.threads.get(item.column) : undefined}
+        number={(numbers.get(item.id) ?? 0) + 1}
+        selected={selected.includes(item.id)}
+        current={selected.length > 0 ? selected.at(-1) === item.id : ids[0] === item.id}
+        open={bench.open && !several && selected[0] === item.id}
+        insert={insert}
       />
       {bench.open && !several && selected[0] === item.id && (
         <li className="settings">

@@ -1,35 +1,43 @@
-import { useEffect, useRef, useState } from "react";
-import type { FormItem, Table } from "../api/client";
+import { memo, useEffect, useRef, useState } from "react";
+import type { FormItem } from "../api/client";
 import { change } from "./edits";
 import type { BenchDoings } from "./useBench";
 
 interface Props {
-  bench: BenchDoings;
-  table: Table;
+  latest: () => BenchDoings;
   item: FormItem;
   number: number;
+  must: boolean;
+  thread: number | undefined;
+  selected: boolean;
+  /** Whether Tab comes to this line. */
+  current: boolean;
+  /** Whether its settings stand below it. */
+  open: boolean;
   /** Opens a line below to type the next field into. */
-  insert: () => void;
+  insert: (item: string) => void;
 }
 
 /** One line of the outline: its number, label, marks and thread. */
-export function OutlineLine({ bench, table, item, number, insert }: Props) {
+export const OutlineLine = memo(function OutlineLine(props: Props) {
+  const { latest, item, number, must, thread, selected, current, open, insert } = props;
   const [naming, setNaming] = useState(false);
   const line = useRef<HTMLButtonElement>(null);
-  const selected = bench.selected.includes(item.id);
-  const current = bench.selected.at(-1) === item.id || (bench.selected.length === 0 && number === 1);
   useEffect(() => {
     if (selected) line.current?.scrollIntoView({ block: "nearest" });
   }, [selected]);
 
   const keys = (e: React.KeyboardEvent) => {
+    const bench = latest();
     const { ids } = bench;
     const to = { ArrowDown: number, ArrowUp: number - 2, Home: 0, End: ids.length - 1 }[e.key];
     const id = to === undefined ? undefined : ids[to];
     if (id && !e.altKey && !e.ctrlKey) {
+      // What is selected begins at the line one stands on.
+      if (e.shiftKey && !selected) bench.select(item.id);
       bench.select(id, e.shiftKey ? "range" : "only");
       document.getElementById(`line-${id}`)?.focus();
-    } else if (e.key === "Enter") insert();
+    } else if (e.key === "Enter") insert(item.id);
     else if (e.key === " ") bench.setOpen(!bench.open);
     else if (e.key === "F2" && "label" in item) setNaming(true);
     else if (e.key === "Escape") {
@@ -54,12 +62,12 @@ export function OutlineLine({ bench, table, item, number, insert }: Props) {
           onKeyDown={(e) => {
             e.stopPropagation();
             if (e.key !== "Enter" && e.key !== "Escape") return;
-            if (e.key === "Enter") bench.edit(change([item.id], { label: e.currentTarget.value.trim() }));
+            if (e.key === "Enter") latest().edit(change([item.id], { label: e.currentTarget.value.trim() }));
             setNaming(false);
             setTimeout(() => line.current?.focus());
           }}
           onBlur={(e) => {
-            bench.edit(change([item.id], { label: e.currentTarget.value.trim() }));
+            latest().edit(change([item.id], { label: e.currentTarget.value.trim() }));
             setNaming(false);
           }}
         />
@@ -76,21 +84,21 @@ export function OutlineLine({ bench, table, item, number, insert }: Props) {
         aria-pressed={selected}
         aria-keyshortcuts="Enter F2 Space Delete Alt+ArrowUp Alt+ArrowDown"
         onClick={(e) =>
-          bench.select(item.id, e.shiftKey ? "range" : e.ctrlKey || e.metaKey ? "more" : "only")
+          latest().select(item.id, e.shiftKey ? "range" : e.ctrlKey || e.metaKey ? "more" : "only")
         }
         onDoubleClick={() => setNaming("label" in item)}
         onKeyDown={keys}
       >
         <span className="number">{number}</span>
         <span className="name">{nameOf(item)}</span>
-        {marks(item, table).map((mark) => (
+        {marks(item, must).map((mark) => (
           <span key={mark} className="mark">
             {mark}
           </span>
         ))}
         {item.kind === "field" ? (
           <>
-            <Dash thread={bench.threads.get(item.column)} />
+            <Dash thread={thread} />
             <span className="column">{item.column}</span>
           </>
         ) : (
@@ -102,15 +110,15 @@ export function OutlineLine({ bench, table, item, number, insert }: Props) {
           type="button"
           className="more"
           aria-label={`Settings of ${nameOf(item)}`}
-          aria-expanded={bench.open && bench.selected.length === 1}
-          onClick={() => bench.setOpen(!bench.open)}
+          aria-expanded={open}
+          onClick={() => latest().setOpen(!latest().open)}
         >
           …
         </button>
       )}
     </li>
   );
-}
+});
 
 /** A short piece of a thread, in its colour and its dash; frayed where it leads nowhere. */
 export function Dash({ thread }: { thread: number | undefined }) {
@@ -127,12 +135,11 @@ export function nameOf(item: FormItem): string {
   return "picture";
 }
 
-function marks(item: FormItem, table: Table): string[] {
+function marks(item: FormItem, must: boolean): string[] {
   if (item.kind === "button") return item.key === "enter" ? ["Enter"] : item.key === "esc" ? ["Esc"] : [];
   if (item.kind !== "field") return [];
-  const column = table.columns.find((each) => each.name === item.column);
   return [
-    item.required || column?.required ? "must" : "",
+    must ? "must" : "",
     item.use === "locked"
       ? "locked"
       : item.use === "hidden"

@@ -50,8 +50,8 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
           id={id}
           aria-label="Add a field"
           aria-describedby={`${id}-says`}
-          // biome-ignore lint/a11y/noAutofocus: the line is opened to type into, and an empty form has nothing else
-          autoFocus={!main || bench.ids.length === 0}
+          // biome-ignore lint/a11y/noAutofocus: at the Bench one types fields
+          autoFocus
           autoComplete="off"
           placeholder="Add a field: label, kind, limits…"
           value={line}

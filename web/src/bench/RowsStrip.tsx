@@ -1,13 +1,13 @@
 import { useDroppable } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
-import { useEffect } from "react";
-import { answered, api, type Column, type Table } from "../api/client";
+import { memo, useEffect, useMemo, useSyncExternalStore } from "react";
+import { answered, api, type Column, type FormField, type StoredRecord, type Table } from "../api/client";
 import { fieldsOf } from "../form/items";
 import { shown } from "../rows/shown";
 import type { Over } from "./BenchOf";
 import { columnsInOrder } from "./threads";
-import type { BenchDoings } from "./useBench";
+import { type BenchDoings, useLatest } from "./useBench";
 
 const LAST = 3;
 
@@ -18,9 +18,12 @@ interface Props {
 }
 
 /** The table's last rows and the next free row, which fills in as one types, with the values as they will be stored. */
-export function RowsStrip({ bench, table, show }: Props) {
-  const { form, state, typed } = bench;
-  const columns = columnsInOrder(form, table);
+export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) {
+  const { form, state } = bench;
+  const order = [...bench.threads.keys()].join(" ");
+  const columns = useMemo(() => columnsInOrder(order.split(" "), table), [order, table]);
+  const latest = useLatest(bench);
+  const fields = new Map(fieldsOf(form).map((field) => [field.column, field]));
   const after = Math.max(0, table.lastRow - LAST);
   const rows = useQuery({
     queryKey: ["rows", table.name, "last", after],
@@ -39,7 +42,6 @@ export function RowsStrip({ bench, table, show }: Props) {
       .querySelector(`[data-column="${CSS.escape(shownColumn)}"]`)
       ?.scrollIntoView({ inline: "nearest", block: "nearest" });
   }, [shownColumn]);
-  const values = typed.assessment?.values ?? {};
   const frays = state?.frays ?? [];
   return (
     <section className="rows-strip" aria-label="Rows">
@@ -62,44 +64,74 @@ export function RowsStrip({ bench, table, show }: Props) {
             <tr>
               <th scope="col">row</th>
               {columns.map((column) => (
-                <Head key={column.name} bench={bench} column={column} show={show} />
+                <Head
+                  key={column.name}
+                  latest={latest}
+                  column={column}
+                  thread={bench.threads.get(column.name ?? "")}
+                  field={fields.get(column.name ?? "")}
+                  on={bench.selected.includes(fields.get(column.name ?? "")?.id ?? "")}
+                  show={show}
+                />
               ))}
             </tr>
           </thead>
           <tbody>
             {rows?.map((record) => (
-              <tr key={record.id}>
-                <th scope="row">{record.row}</th>
-                {columns.map((column) => (
-                  <td key={column.name}>{shown(record.values[column.name ?? ""], column.type)}</td>
-                ))}
-              </tr>
+              <StoredRow key={record.id} record={record} columns={columns} />
             ))}
-            <tr className="next">
-              <th scope="row">{table.nextRow}</th>
-              {columns.map((column) => {
-                const text = shown(values[column.name ?? ""], column.type);
-                return (
-                  <td key={column.name} className={text ? "" : "empty"}>
-                    {text || "empty"}
-                  </td>
-                );
-              })}
-            </tr>
+            <NextRow bench={bench} row={table.nextRow} columns={columns} />
           </tbody>
         </table>
       </div>
     </section>
   );
+});
+
+const StoredRow = memo(function StoredRow({ record, columns }: { record: StoredRecord; columns: Column[] }) {
+  return (
+    <tr>
+      <th scope="row">{record.row}</th>
+      {columns.map((column) => (
+        <td key={column.name}>{shown(record.values[column.name ?? ""], column.type)}</td>
+      ))}
+    </tr>
+  );
+});
+
+/** The next free row, filling in as one types. */
+function NextRow({ bench, row, columns }: { bench: BenchDoings; row: number; columns: Column[] }) {
+  const { entry } = bench;
+  const values = useSyncExternalStore(entry.subscribe, entry.snapshot).assessment?.values ?? {};
+  return (
+    <tr className="next">
+      <th scope="row">{row}</th>
+      {columns.map((column) => {
+        const text = shown(values[column.name ?? ""], column.type);
+        return (
+          <td key={column.name} className={text ? "" : "empty"}>
+            {text || "empty"}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
+interface HeadProps {
+  latest: () => BenchDoings;
+  column: Column;
+  thread: number | undefined;
+  field: FormField | undefined;
+  /** Whether its field is selected. */
+  on: boolean;
+  show: (over: Over) => void;
 }
 
 /** The head of a column, where its thread ends. A press goes to its field, or makes one. */
-function Head({ bench, column, show }: { bench: BenchDoings; column: Column; show: (over: Over) => void }) {
+const Head = memo(function Head({ latest, column, thread, field, on, show }: HeadProps) {
   const name = column.name ?? "";
   const { setNodeRef, isOver } = useDroppable({ id: `column ${name}`, data: { column: name } });
-  const thread = bench.threads.get(name);
-  const field = fieldsOf(bench.form).find((each) => each.column === name);
-  const on = field && bench.selected.includes(field.id);
   return (
     <th
       ref={setNodeRef}
@@ -113,9 +145,9 @@ function Head({ bench, column, show }: { bench: BenchDoings; column: Column; sho
         type="button"
         title={field ? `${column.title}: field ${field.label}` : `Make a field for ${column.title}`}
         onClick={() => {
-          if (!field) bench.tie([name]);
+          if (!field) latest().tie([name]);
           else {
-            bench.select(field.id);
+            latest().select(field.id);
             document.getElementById(`line-${field.id}`)?.focus();
           }
         }}
@@ -132,7 +164,7 @@ function Head({ bench, column, show }: { bench: BenchDoings; column: Column; sho
       </button>
     </th>
   );
-}
+});
 
 /** Lights the field while its column is pointed at. */
 function highlight(field: string, on: boolean) {

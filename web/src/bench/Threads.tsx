@@ -1,5 +1,5 @@
 import { useDraggable } from "@dnd-kit/core";
-import { type RefObject, useCallback, useEffect, useLayoutEffect, useState } from "react";
+import { memo, type RefObject, useCallback, useEffect, useLayoutEffect, useState } from "react";
 import { fieldsOf } from "../form/items";
 import type { BenchDoings } from "./useBench";
 
@@ -18,7 +18,7 @@ interface Props {
 }
 
 /** The threads from the fields to their columns, drawn over the form and the rows, and following both as they scroll. */
-export function Threads({ bench, within }: Props) {
+export const Threads = memo(function Threads({ bench, within }: Props) {
   const { form, threads, selected, select } = bench;
   const [drawn, setDrawn] = useState<Thread[]>([]);
 
@@ -27,15 +27,21 @@ export function Threads({ bench, within }: Props) {
     if (!pane) return;
     const origin = pane.getBoundingClientRect();
     const canvas = pane.querySelector(".canvas")?.getBoundingClientRect();
+    // Each kind is looked for once: a form may have hundreds of fields.
     const heads = new Map(
       [...pane.querySelectorAll<HTMLElement>("[data-column]")].map((head) => [head.dataset.column, head]),
     );
+    const boxes = new Map(
+      [...pane.querySelectorAll<HTMLElement>("[data-piece]")].map((piece) => [piece.dataset.piece, piece]),
+    );
     const next = fieldsOf(form).flatMap((field) => {
-      const box = pane.querySelector(`[data-piece="${CSS.escape(field.id)}"] .in`)?.getBoundingClientRect();
-      const head = heads.get(field.column)?.getBoundingClientRect();
+      const piece = boxes.get(field.id);
       const kind = threads.get(field.column);
-      if (!box || !head || !canvas || kind === undefined) return [];
+      const box = piece?.querySelector(".in")?.getBoundingClientRect();
+      if (!box || !canvas || kind === undefined) return [];
       if (box.bottom < canvas.top || box.top > canvas.bottom - 4) return [];
+      const head = heads.get(field.column)?.getBoundingClientRect();
+      if (!head) return [];
       return [
         {
           id: field.id,
@@ -78,7 +84,7 @@ export function Threads({ bench, within }: Props) {
         ))}
     </>
   );
-}
+});
 
 function Path({ thread: { kind, from, to }, on }: { thread: Thread; on: boolean }) {
   const reach = Math.max(30, (to.y - from.y) * 0.45);

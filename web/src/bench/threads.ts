@@ -7,17 +7,18 @@ export const THREADS = 8;
 /** How each threaded column is drawn: a number from 0 to 7, by its name. */
 export function threadsOf(form: Form, table: Table): Map<string, number> {
   const threads = new Map<string, number>();
+  const there = new Set(table.columns.map((column) => column.name));
   for (const { column } of fieldsOf(form)) {
-    if (!threads.has(column) && table.columns.some((each) => each.name === column)) {
+    if (!threads.has(column) && there.has(column)) {
       threads.set(column, threads.size % THREADS);
     }
   }
   return threads;
 }
 
-/** The table's columns in the form's order, then those without a field. */
-export function columnsInOrder(form: Form, table: Table) {
-  const order = [...threadsOf(form, table).keys()];
-  const place = (name: string) => (order.includes(name) ? order.indexOf(name) : order.length);
-  return [...table.columns].sort((a, b) => place(a.name ?? "") - place(b.name ?? ""));
+/** The table's columns in the order of these names, then those without a field. */
+export function columnsInOrder(order: string[], table: Table) {
+  const places = new Map(order.map((name, at) => [name, at]));
+  const place = (name = "") => places.get(name) ?? order.length;
+  return [...table.columns].sort((a, b) => place(a.name) - place(b.name));
 }

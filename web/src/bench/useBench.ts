@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { answered, api, type FormItem, type Table } from "../api/client";
 import { useLiveTable } from "../api/live";
 import type { Revised } from "../api/queries";
@@ -28,7 +28,6 @@ export function useBench(start: Revised, table: Table) {
   const [open, setOpen] = useState(false);
   const anchor = useRef<string>(undefined);
   const entry = useMemo(() => new Entry(form.id, true), [form.id]);
-  const typed = useSyncExternalStore(entry.subscribe, entry.snapshot);
   useLiveTable(table.name, undefined, copy.heard);
 
   // What is typed is read anew when the rules of the form change.
@@ -59,7 +58,10 @@ export function useBench(start: Revised, table: Table) {
   );
 
   /** Columns changed too, so that what is known of the table is old. */
-  const remade = () => queries.invalidateQueries({ queryKey: ["table", table.name] });
+  const remade = async () => {
+    await queries.invalidateQueries({ queryKey: ["table", table.name] });
+    await copy.heard();
+  };
 
   const path = { form: form.id };
   /** Makes fields of lines, and says the id of the last one. */
@@ -72,7 +74,7 @@ export function useBench(start: Revised, table: Table) {
       }),
     );
     if (!done) return undefined;
-    await remade();
+    remade();
     const last = itemsOf(latest())
       .filter((item) => !before.has(item.id))
       .at(-1);
@@ -177,8 +179,14 @@ export function useBench(start: Revised, table: Table) {
     restore,
     remade,
     entry,
-    typed,
   };
 }
 
 export type BenchDoings = ReturnType<typeof useBench>;
+
+/** What can be done now, always under one name, so that what only does things is not drawn again when they change. */
+export function useLatest(bench: BenchDoings): () => BenchDoings {
+  const latest = useRef(bench);
+  latest.current = bench;
+  return useCallback(() => latest.current, []);
+}

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import type { ReactElement, ReactNode } from "react";
 import type { Column, Finding, Form, FormButton, FormItem } from "../api/client";
 import { FieldView } from "./FieldView";
 import { ItemView } from "./ItemView";
@@ -33,7 +33,7 @@ interface Props {
   head?: ReactNode;
   foot?: ReactNode;
   /** What is drawn around each item; nothing at the Desk. Whoever draws around sees hidden fields too. */
-  around?: (item: FormItem, inner: ReactNode) => ReactNode;
+  around?: (item: FormItem, inner: ReactElement) => ReactNode;
 }
 
 /** A form's items on the 12-track grid, each line followed by the findings of its fields. */

@@ -117,7 +117,10 @@ class AccessibilityTest {
         assertThat(page.getByText("3 selected")).isVisible();
         look(page, "several", width);
         keys.press("Delete", "Control+z");
-        page.getByText("no frays").or(page.getByText(Pattern.compile("[0-9]+ frays?"))).first().waitFor();
+        page.getByText("no frays")
+                .or(page.getByText(Pattern.compile("[0-9]+ frays?")))
+                .first()
+                .waitFor();
         for (var over : List.of("Versions", "Settings of the form", "Publish")) {
             var opens = page.getByRole(
                     AriaRole.BUTTON, new Page.GetByRoleOptions().setName(over).setExact(true));

@@ -1,8 +1,6 @@
 package weft.e2e.bench;
 
-import com.microsoft.playwright.Keyboard;
 import com.microsoft.playwright.Page;
-import java.util.List;
 import java.util.stream.Stream;
 import weft.e2e.Chromium;
 import weft.e2e.LocalWeft;
@@ -14,15 +12,6 @@ import weft.e2e.LocalWeft;
 final class DeskBench {
 
     private static final int ENTRIES = 30;
-    /** Between two keys, so that each is painted before the next comes: some 25 keys a second, faster than any hand. */
-    private static final Keyboard.TypeOptions PACE = new Keyboard.TypeOptions().setDelay(40);
-
-    /** Takes the time from each key to the end of the frame that paints it, as the page itself sees it. */
-    private static final String WATCH_KEYS = """
-            () => { window.keys = []; addEventListener("keydown", (e) => { if (!e.isTrusted) return; const at = e.timeStamp;
-              requestAnimationFrame(() => { const c = new MessageChannel();
-                c.port1.onmessage = () => window.keys.push(performance.now() - at); c.port2.postMessage(0); }); }, true); }""";
-
     private static final String WATCH_SAVES = """
             () => { window.saves = []; addEventListener("keydown", (e) => { if (e.key !== "Enter") return; const at = e.timeStamp;
               const first = document.querySelector(".form input"); const full = first.value;
@@ -42,36 +31,29 @@ final class DeskBench {
 
     static void run(LocalWeft weft, Chromium chromium) {
         Figures.heading("The Desk in the browser, milliseconds");
-        Figures.line("%-42s %8s %8s %12s", "", "p50", "p95", "p95 to bare");
-        var bare = chromium.page(weft.url());
-        bare.setContent("<input autofocus>");
-        bare.locator("input").focus();
-        bare.evaluate(WATCH_KEYS);
-        bare.keyboard().type("QB-03 stepping stones ".repeat(15), PACE);
-        double reference = print("key to paint, bare text field", figures(bare, "keys"), 0);
-
+        double reference = Paint.reference(chromium, weft.url());
         var samples = open(weft, chromium, "samples");
-        samples.evaluate(WATCH_KEYS);
+        Paint.watch(samples);
         samples.evaluate(WATCH_SAVES);
         for (int i = 0; i < ENTRIES; i++) {
             type(samples, ENTRY);
             samples.keyboard().press("Enter");
             samples.waitForFunction("n => window.saves.length > n", i);
         }
-        print("key to paint, samples (15 fields)", figures(samples, "keys"), reference);
-        print("save to ready, samples", figures(samples, "saves"), 0);
+        Paint.print("key to paint, samples (15 fields)", Paint.figures(samples, "keys"), reference);
+        Paint.print("save to ready, samples", Paint.figures(samples, "saves"), 0);
         // The least is every character, a move between two fields, and the save.
         double least = Stream.of(ENTRY).mapToInt(String::length).sum() + ENTRY.length;
-        double pressed = (double) figures(samples, "keys").length / ENTRIES;
+        double pressed = (double) Paint.figures(samples, "keys").length / ENTRIES;
         Figures.line(
                 "key presses per entry: %.1f; the least possible: %.1f; ratio %.2f", pressed, least, pressed / least);
         steps(samples);
 
         var survey = open(weft, chromium, "habitat_survey");
-        survey.evaluate(WATCH_KEYS);
+        Paint.watch(survey);
         type(survey, "R-151", "2026-08-01", "930");
-        survey.keyboard().type("Odile Marsh ".repeat(20), PACE);
-        print("key to paint, habitat survey (44 fields)", figures(survey, "keys"), reference);
+        survey.keyboard().type("Odile Marsh ".repeat(20), Paint.PACE);
+        Paint.print("key to paint, habitat survey (44 fields)", Paint.figures(survey, "keys"), reference);
     }
 
     /** From the key that steps to the next record standing in the form with its number. */
@@ -83,7 +65,7 @@ final class DeskBench {
             samples.keyboard().press("PageDown");
             samples.waitForFunction("n => window.steps.length > n", i);
         }
-        print("step to the next record, samples", figures(samples, "steps"), 0);
+        Paint.print("step to the next record, samples", Paint.figures(samples, "steps"), 0);
     }
 
     private static Page open(LocalWeft weft, Chromium chromium, String form) {
@@ -98,21 +80,7 @@ final class DeskBench {
             if (i > 0) {
                 page.keyboard().press("Tab");
             }
-            page.keyboard().type(fields[i], PACE);
+            page.keyboard().type(fields[i], Paint.PACE);
         }
-    }
-
-    private static double[] figures(Page page, String name) {
-        page.waitForTimeout(200);
-        var all = (List<?>) page.evaluate("() => window." + name);
-        return all.stream().mapToDouble(each -> ((Number) each).doubleValue()).toArray();
-    }
-
-    private static double print(String what, double[] figures, double reference) {
-        double p95 = Figures.percentile(figures, 95);
-        Figures.line(
-                "%-42s %8.1f %8.1f %12s",
-                what, Figures.percentile(figures, 50), p95, reference == 0 ? "" : "%.2f".formatted(p95 / reference));
-        return p95;
     }
 }

@@ -8,6 +8,7 @@ import java.net.URI;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.util.List;
+import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -205,7 +206,9 @@ class FormsApi {
     }
 
     static ResponseEntity<String> answer(ResponseEntity.BodyBuilder answer, Forms.Document document) {
+        // A renamed column changes a document that is of the same revision still.
         return answer.contentType(MediaType.APPLICATION_JSON)
+                .cacheControl(CacheControl.noStore())
                 .eTag(etag(document.revision()))
                 .body(document.json());
     }
