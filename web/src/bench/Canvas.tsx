@@ -15,6 +15,7 @@ import { type EntryView, FormView, type Presses } from "../form/FormView";
 import { focusable } from "../form/items";
 import { change } from "./edits";
 import { nameOf } from "./OutlineLine";
+import { light } from "./threads";
 import type { BenchDoings } from "./useBench";
 
 /** The form itself, alive: one types into it by the working copy's rules, and nothing is written. */
@@ -161,6 +162,8 @@ const Piece = memo(function Piece(props: PieceProps) {
       data-piece={item.id}
       onPointerDown={(e) => select(item.id, e.shiftKey ? "range" : e.ctrlKey || e.metaKey ? "more" : "only")}
       onFocus={() => !selected && select(item.id)}
+      onMouseEnter={() => item.kind === "field" && light(item.id, item.column, true)}
+      onMouseLeave={() => item.kind === "field" && light(item.id, item.column, false)}
     >
       <span
         className="grip"

@@ -112,7 +112,9 @@ function Beside({ bench }: { bench: BenchDoings }) {
         <Press
           key={button.action}
           name={button.label}
-          press={() => bench.put([{ kind: "button", id: button.action, opens: "", width: 2, ...button }])}
+          press={() =>
+            bench.put([{ kind: "button", id: button.action, opens: "", width: 2, ...button }], true)
+          }
         />
       ))}
       <Press

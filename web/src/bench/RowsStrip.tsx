@@ -6,7 +6,7 @@ import { answered, api, type Column, type FormField, type StoredRecord, type Tab
 import { fieldsOf } from "../form/items";
 import { shown } from "../rows/shown";
 import type { Over } from "./BenchOf";
-import { columnsInOrder } from "./threads";
+import { columnsInOrder, light } from "./threads";
 import { type BenchDoings, useLatest } from "./useBench";
 
 const LAST = 3;
@@ -138,8 +138,10 @@ const Head = memo(function Head({ latest, column, thread, field, on, show }: Hea
       scope="col"
       data-column={name}
       className={`${thread === undefined ? "untied" : `thread-${thread}`} ${on ? "on" : ""} ${isOver ? "target" : ""}`}
-      onMouseEnter={() => field && highlight(field.id, true)}
-      onMouseLeave={() => field && highlight(field.id, false)}
+      onMouseEnter={() => field && light(field.id, name, true)}
+      onMouseLeave={() => field && light(field.id, name, false)}
+      onFocus={() => field && light(field.id, name, true)}
+      onBlur={() => field && light(field.id, name, false)}
     >
       <button
         type="button"
@@ -165,8 +167,3 @@ const Head = memo(function Head({ latest, column, thread, field, on, show }: Hea
     </th>
   );
 });
-
-/** Lights the field while its column is pointed at. */
-function highlight(field: string, on: boolean) {
-  document.querySelector(`[data-piece="${CSS.escape(field)}"]`)?.classList.toggle("lit", on);
-}

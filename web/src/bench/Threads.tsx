@@ -86,10 +86,11 @@ export const Threads = memo(function Threads({ bench, within }: Props) {
   );
 });
 
-function Path({ thread: { kind, from, to }, on }: { thread: Thread; on: boolean }) {
+function Path({ thread: { id, kind, from, to }, on }: { thread: Thread; on: boolean }) {
   const reach = Math.max(30, (to.y - from.y) * 0.45);
   return (
     <path
+      data-thread={id}
       className={`thread-${kind} ${on ? "on" : ""}`}
       d={`M${from.x},${from.y} C${from.x},${from.y + reach} ${to.x},${to.y - reach} ${to.x},${to.y}`}
     />

@@ -16,6 +16,16 @@ export function threadsOf(form: Form, table: Table): Map<string, number> {
   return threads;
 }
 
+/** Lights a field, its thread and its column, while either end is pointed at or has the focus. */
+export function light(field: string, column: string, on: boolean) {
+  const ends = [
+    `[data-piece="${CSS.escape(field)}"]`,
+    `[data-thread="${CSS.escape(field)}"]`,
+    `[data-column="${CSS.escape(column)}"]`,
+  ];
+  for (const end of document.querySelectorAll(ends.join(","))) end.classList.toggle("lit", on);
+}
+
 /** The table's columns in the order of these names, then those without a field. */
 export function columnsInOrder(order: string[], table: Table) {
   const places = new Map(order.map((name, at) => [name, at]));

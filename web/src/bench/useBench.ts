@@ -127,9 +127,10 @@ export function useBench(start: Revised, table: Table) {
     );
   };
 
-  const put = (fresh: FormItem[]) => {
+  /** Puts items after what is selected, or at the foot of the form. */
+  const put = (fresh: FormItem[], foot = false) => {
     const named = renamed(form, fresh);
-    edit(insert(named, chosen.at(-1)));
+    edit(insert(named, foot ? ids.at(-1) : chosen.at(-1)));
     setSelected(named.map((item) => item.id));
   };
 

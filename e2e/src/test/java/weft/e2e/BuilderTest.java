@@ -8,8 +8,11 @@ import com.microsoft.playwright.Mouse;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
+import com.microsoft.playwright.options.KeyboardModifier;
 import java.util.List;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -64,7 +67,7 @@ class BuilderTest {
     @Test
     void aFormOfFiveFieldsAndTwoButtonsIsBuiltFromNothingWithFifteenPressesBesidesItsLabels() {
         page.navigate("/forms");
-        var labels = List.of("Site", "Taken on, date", "Water, 1 decimal", "Wet, yes or no", "Remark");
+        var labels = List.of("Site", "Taken on", "Water", "Weather", "Remark");
         click(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Make a form")));
         assertThat(page.getByLabel("Add a field")).isFocused();
         for (int i = 0; i < labels.size(); i++) {
@@ -81,10 +84,31 @@ class BuilderTest {
         saved(page, "published, version 1");
         click(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Open at the Desk")));
         assertThat(page.getByText("Next free row 1")).isVisible();
-        keys.entry("QB-03", "8/1/26", "11.5", "y", "clear");
-        assertThat(presses).isLessThanOrEqualTo(15);
+        keys.entry("QB-03", "1 Aug", "11.5", "dry", "clear");
+        assertThat(presses).isEqualTo(11);
         keys.press("Enter");
         assertThat(page.getByText("Saved in row 1")).isVisible();
+    }
+
+    @Test
+    void eightFieldsAreSetToOneWidthAndStandInLineAfterThreePresses() {
+        var names = IntStream.rangeClosed(1, 8).mapToObj(i -> "F" + i).toList();
+        Running.form(
+                "eight",
+                names.stream().map(name -> "{\"title\":\"" + name + "\"}").collect(Collectors.joining(",")));
+        open("eight");
+        click(line(page, "f1"));
+        presses++;
+        line(page, "f8").click(new Locator.ClickOptions().setModifiers(List.of(KeyboardModifier.SHIFT)));
+        click(button(page, "Width 3"));
+        assertThat(presses).isEqualTo(3);
+        assertThat(page.getByText("8 selected")).isVisible();
+        assertThat(names.subList(0, 4).stream().map(this::top)).containsOnly(top("F1"));
+        assertThat(names.subList(4, 8).stream().map(this::top)).containsOnly(top("F5"));
+        for (int i = 0; i < 4; i++) {
+            assertThat(box("F" + (i + 5)).x).isEqualTo(box("F" + (i + 1)).x);
+            assertThat(box("F" + (i + 5)).width).isEqualTo(box("F1").width);
+        }
     }
 
     @Test

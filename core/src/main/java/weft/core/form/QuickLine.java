@@ -249,14 +249,15 @@ public final class QuickLine {
                 .within(bound(kind, least), bound(kind, most));
     }
 
-    /** Without a kind said, limits tell it. */
+    /** Without a kind said, limits tell it; what is counted in a unit is measured, and so has decimals. */
     private ColumnType guessed() {
         var bounds = Stream.concat(least.stream(), most.stream()).toList();
         if (bounds.isEmpty()) {
             return unit.isPresent() ? ColumnType.DECIMAL : ColumnType.TEXT;
         }
         if (bounds.stream().allMatch(bound -> NUMBER.matcher(bound).matches())) {
-            return bounds.stream().anyMatch(bound -> bound.matches(".*[.,].*")) ? ColumnType.DECIMAL : ColumnType.WHOLE;
+            boolean measured = unit.isPresent() || bounds.stream().anyMatch(bound -> bound.matches(".*[.,].*"));
+            return measured ? ColumnType.DECIMAL : ColumnType.WHOLE;
         }
         return bounds.stream().allMatch(bound -> bound.contains(":")) ? ColumnType.TIME : ColumnType.DATE;
     }

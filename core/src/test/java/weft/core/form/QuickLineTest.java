@@ -44,6 +44,7 @@ class QuickLineTest {
             Depth, two decimals                    | new column depth, a number, 2 decimals
             Depth, 0.5 to 3                        | new column depth, a number, 0.5 to 3
             Depth, number at most 3                | new column depth, a number, at most 3
+            Water, -2 to 35, in °C                 | new column water_c, a number, -2 to 35
             Count, at least 1                      | new column count, a whole number, at least 1
             Taken on, date, required               | new column taken_on, a date, required
             Taken on, from 2015-01-01              | new column taken_on, a date, at least Thu 1 Jan 2015

@@ -1,11 +1,15 @@
 package weft.e2e.pictures;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
+import com.microsoft.playwright.options.KeyboardModifier;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import weft.e2e.Chromium;
@@ -34,7 +38,6 @@ public final class Pictures {
 
     private void all() {
         take(open("/", "Habitat survey", ColorScheme.LIGHT), "home");
-        take(open("/desk/samples", "Next free row 2413", ColorScheme.LIGHT), "desk-empty");
         take(halfFilled(ColorScheme.LIGHT), "desk");
         var dark = halfFilled(ColorScheme.DARK);
         dark.keyboard().press("F8");
@@ -43,16 +46,77 @@ public final class Pictures {
         take(dark, "desk-dark");
         take(open("/desk/habitat_survey", "Next free row", ColorScheme.LIGHT), "habitat-survey");
         take(open("/tables/samples", "S-2024-0002", ColorScheme.LIGHT), "table");
-        take(open("/tables/samples", "S-2024-0002", ColorScheme.DARK), "table-dark");
         take(browsing(), "browse");
-        take(finding(ColorScheme.LIGHT), "find");
-        take(finding(ColorScheme.DARK), "find-dark");
+        take(finding(), "find");
         take(rows(), "rows");
         take(conflict(), "conflict");
         take(removed(), "removed");
         take(phone(), "phone");
         take(brought(), "import");
         take(headings(), "new-table");
+        take(bench(), "bench");
+        take(several(), "bench-several");
+        var frayed = changed();
+        frayed.getByText("1 fray").click();
+        frayed.getByText("nobody can type in it").waitFor();
+        take(frayed, "frays");
+        var publishing = changed();
+        publishing
+                .getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Publish"))
+                .click();
+        publishing.getByText("Once published").waitFor();
+        take(publishing, "publish");
+        var versions = changed();
+        versions.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Versions"))
+                .click();
+        versions.getByText("In the working copy since").waitFor();
+        take(versions, "versions");
+    }
+
+    private Page bench() {
+        var page = open("/bench/samples", "published, version", ColorScheme.LIGHT);
+        type(page, "#field-site_code", "QB-03");
+        type(page, "#field-site_name", "Stepping stones");
+        type(page, "#field-taken_on", "8/1");
+        type(page, "#field-water_c", "11.5");
+        type(page, "#field-ph", "7.4");
+        page.locator("#line-ph").click();
+        page.keyboard().press("Space");
+        page.getByText("Sat 1 Aug 2026").waitFor();
+        return page;
+    }
+
+    private static void type(Page page, String field, String text) {
+        page.locator(field).click();
+        page.keyboard().type(text);
+    }
+
+    private Page several() {
+        var page = open("/bench/samples", "published, version", ColorScheme.DARK);
+        page.locator("#line-water_c").click();
+        page.locator("#line-turbidity_ntu")
+                .click(new Locator.ClickOptions().setModifiers(List.of(KeyboardModifier.SHIFT)));
+        page.getByLabel("Add a field").fill("Depth, 2 decimals, at least 0");
+        page.getByText("new column depth").waitFor();
+        return page;
+    }
+
+    /** The samples form with changes that are not published, one of them a fray; once made, they stay. */
+    private Page changed() {
+        var page = open("/bench/samples", "published", ColorScheme.LIGHT);
+        page.getByText(Pattern.compile("[0-9no]+ frays?")).waitFor();
+        if (page.getByText("1 fray").count() == 0) {
+            page.locator("#line-site_name").click();
+            page.keyboard().press("Space");
+            page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Entry"))
+                    .click();
+            page.getByLabel("Use").selectOption("locked");
+            page.getByLabel("Required").check();
+            page.locator("#line-weather").click();
+            page.keyboard().press("Alt+ArrowUp");
+            page.getByText("1 fray").waitFor();
+        }
+        return page;
     }
 
     private Page open(String path, String shows, ColorScheme scheme) {
@@ -109,8 +173,8 @@ public final class Pictures {
         return page;
     }
 
-    private Page finding(ColorScheme scheme) {
-        var page = open("/desk/samples", "Next free row", scheme);
+    private Page finding() {
+        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
         page.keyboard().press("Control+f");
         page.getByLabel("River").fill("quill* or tessel");
         page.getByLabel("Taken on").fill("2026 or 2025");

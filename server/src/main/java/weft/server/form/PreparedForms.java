@@ -3,6 +3,7 @@ package weft.server.form;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import org.springframework.stereotype.Component;
 import weft.core.entry.EntryPlan;
@@ -24,6 +25,7 @@ public class PreparedForms {
     private final Tables tables;
     private final Map<String, Prepared> prepared = new ConcurrentHashMap<>();
     private final Map<String, StoredTable> known = new ConcurrentHashMap<>();
+    private final AtomicInteger changes = new AtomicInteger();
 
     PreparedForms(Forms forms, Tables tables) {
         this.forms = forms;
@@ -70,12 +72,19 @@ public class PreparedForms {
         return kept(known, name, asked -> tables.find(asked).orElseThrow(() -> Problem.unknown("table " + asked)));
     }
 
-    /** Not with computeIfAbsent, which would hold others up for as long as the database takes. */
-    private static <T> T kept(Map<String, T> all, String key, Function<String, T> fetch) {
+    /**
+     * Not with computeIfAbsent, which would hold others up for as long as the database takes. What was fetched while
+     * definitions changed may be old, and is not kept.
+     */
+    private <T> T kept(Map<String, T> all, String key, Function<String, T> fetch) {
         var found = all.get(key);
         if (found == null) {
+            int before = changes.get();
             found = fetch.apply(key);
             all.put(key, found);
+            if (changes.get() != before) {
+                all.remove(key, found);
+            }
         }
         return found;
     }
@@ -89,6 +98,7 @@ public class PreparedForms {
 
     /** Lets go of everything. */
     public void forget() {
+        changes.incrementAndGet();
         prepared.clear();
         known.clear();
     }
