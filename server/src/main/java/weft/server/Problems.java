@@ -2,9 +2,7 @@ package weft.server;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
-import java.util.Set;
 import java.util.stream.StreamSupport;
-import org.jooq.exception.DataAccessException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpHeaders;
@@ -21,6 +19,7 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import weft.core.entry.Finding;
 import weft.core.table.Faults;
+import weft.store.TableChanged;
 import weft.store.form.Forms;
 import weft.store.imports.BadFile;
 import weft.store.imports.Imports;
@@ -29,9 +28,6 @@ import weft.store.record.Stale;
 /** Every error as RFC 9457 problem details, in sentences for people, never with the text of an exception from below. */
 @RestControllerAdvice
 public class Problems extends ResponseEntityExceptionHandler {
-
-    /** Undefined column, undefined table, another type than expected. */
-    private static final Set<String> CHANGED = Set.of("42703", "42P01", "42804");
 
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
 
@@ -123,14 +119,10 @@ public class Problems extends ResponseEntityExceptionHandler {
         return ProblemDetail.forStatusAndDetail(HttpStatus.CONFLICT, "The load was given up. Nothing was kept.");
     }
 
-    /** What is known of a table here is older than the table: a moment later it is not. */
     @ExceptionHandler
-    ProblemDetail changing(DataAccessException e, HttpServletRequest request) {
-        return CHANGED.contains(e.sqlState())
-                ? ProblemDetail.forStatusAndDetail(
-                        HttpStatus.SERVICE_UNAVAILABLE,
-                        "The table has just been changed. Nothing was written; try again.")
-                : unforeseen(e, request);
+    ProblemDetail changed(TableChanged changed) {
+        return ProblemDetail.forStatusAndDetail(
+                HttpStatus.SERVICE_UNAVAILABLE, "The table has just been changed. Nothing was written; try again.");
     }
 
     @ExceptionHandler

@@ -19,6 +19,7 @@ public final class Database implements AutoCloseable {
         this.source = source;
         // What jOOQ would log of a statement holds values of records.
         this.sql = DSL.using(source, SQLDialect.POSTGRES, new Settings().withExecuteLogging(false));
+        sql.configuration().set(TableChanged.listener());
     }
 
     /**

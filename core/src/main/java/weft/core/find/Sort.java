@@ -36,6 +36,14 @@ public record Sort(List<Level> levels, boolean rowsDown) {
         return levels.isEmpty() ? BY_ROW : new Sort(levels, levels.getLast().down());
     }
 
+    /** The same by those of its columns that the table still has. */
+    public Sort of(Table table) {
+        var there = levels.stream()
+                .filter(level -> table.column(level.column()).isPresent())
+                .toList();
+        return there.size() == levels.size() ? this : by(there);
+    }
+
     /** What the column of that name is called now. */
     private static String now(String name, Table table) {
         return table.column(name).map(Column::name).orElse(name);

@@ -37,9 +37,8 @@ record Asked(List<Condition> conditions, Map<String, String> refused, Optional<V
         for (var where : criteria) {
             int colon = where.indexOf(':');
             var name = colon < 0 ? where : where.substring(0, colon);
-            var column = prepared.plan().columns().stream()
-                    .filter(each -> each.name().equals(name))
-                    .findFirst()
+            var column = prepared.plan()
+                    .takes(name)
                     .orElseThrow(() -> new Faults("where", "This form has no field for “" + name + "” to find by."));
             var typed = colon < 0 ? "" : where.substring(colon + 1);
             if (!typed.isBlank()) {
@@ -57,7 +56,9 @@ record Asked(List<Condition> conditions, Map<String, String> refused, Optional<V
                 conditions,
                 refused,
                 filled(any).map(text -> anywhere(prepared, reader, text)),
-                filled(sort).map(wire -> Sort.read(wire, table)).orElseGet(form::order));
+                filled(sort)
+                        .map(wire -> Sort.read(wire, table))
+                        .orElseGet(() -> form.order().of(table)));
     }
 
     private static Optional<String> filled(String text) {

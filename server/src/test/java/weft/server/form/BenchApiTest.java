@@ -108,8 +108,23 @@ class BenchApiTest {
         var saved = post("/api/forms/" + form + "/records", "{\"values\":{\"ph\":\"7\"}}");
         assertThat(saved.status()).isEqualTo(201);
         assertThat(saved.json().get("values").get("acidity").asString()).isEqualTo("7");
-        assertThat(get("/api/forms/" + form + "/records?where=ph:7").json().get("records"))
-                .hasSize(1);
+        var found = get("/api/forms/" + form + "/records?where=ph:7");
+        assertThat(found.status()).as(found.http().body()).isEqualTo(200);
+        assertThat(found.json().get("records")).hasSize(1);
+    }
+
+    @Test
+    void aFormWhoseOrderLostItsColumnGoesOnByRow() {
+        var form = form("bench_ordered", "{\"title\":\"Site\"},{\"title\":\"pH\"}");
+        change(form, 1, "\"order\":[]", "\"order\":[{\"column\":\"ph\",\"down\":true}]");
+        post("/api/forms/" + form + "/publish", "");
+        post("/api/forms/" + form + "/records", "{\"values\":{\"site\":\"QB-03\"}}");
+        assertThat(send("DELETE", "/api/tables/bench_ordered/columns/ph", null).status())
+                .isEqualTo(204);
+        assertThat(get("/api/forms/" + form + "/records").json().get("records")).hasSize(1);
+        assertThat(post("/api/forms/" + form + "/records", "{\"values\":{\"site\":\"QB-04\"}}")
+                        .status())
+                .isEqualTo(201);
     }
 
     @Test

@@ -25,6 +25,7 @@ import weft.core.table.Column;
 import weft.core.table.Table.Placement;
 import weft.core.value.Value;
 import weft.store.Database;
+import weft.store.TableChanged;
 import weft.store.event.Changes;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
@@ -57,7 +58,7 @@ public final class Records {
             return key.flatMap(each -> savedBefore(table, each))
                     .orElseThrow(() -> Refusal.of(table, e)
                             .<RuntimeException>map(Function.identity())
-                            .orElseGet(() -> new DataAccessException("save", e)));
+                            .orElseGet(() -> TableChanged.or(e, new DataAccessException("save", e))));
         }
     }
 

@@ -14,7 +14,6 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.Executors;
@@ -38,8 +37,6 @@ import weft.core.value.Value;
 import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.form.Forms;
-import weft.store.record.History;
-import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.StoredRecord;
 import weft.store.table.StoredTable;
@@ -404,47 +401,6 @@ class ViewsTest {
                 .formatCSV();
     }
 
-    @Test
-    void history_tells_every_change_and_deleted_records_are_put_back() {
-        var table = Given.table("first-free", "site text unique", "count whole", "ph decimal", "day date", "wet yesno");
-        var history = new History(TestDatabase.get().sql());
-        var values = values(
-                "site", text("a"),
-                "count", new Value.Whole(3),
-                "ph", new Value.Decimal(new BigDecimal("7.4")),
-                "day", new Value.Day(LocalDate.parse("2026-05-01")),
-                "wet", new Value.YesNo(false));
-        var made = records.save(table, values, Optional.empty(), "Odile");
-        var changed = records.change(table, made.id(), 1, values("count", new Value.Whole(4)), "Bram");
-        records.delete(table, made.id(), 2, "Imre");
-        assertThat(history.removed(table, OptionalLong.empty(), 10))
-                .singleElement()
-                .satisfies(removed -> {
-                    assertThat(removed.by()).isEqualTo("Imre");
-                    assertThat(removed.values()).isEqualTo(changed.values());
-                });
-        var back = history.restore(table, made.id(), "Odile").orElseThrow();
-        assertThat(back.values()).isEqualTo(changed.values());
-        assertThat(back.row()).isEqualTo(made.row());
-        assertThat(back.version()).isEqualTo(4);
-        assertThat(history.restore(table, made.id(), "Odile")).isEmpty();
-        assertThat(history.removed(table, OptionalLong.empty(), 10)).isEmpty();
-        assertThat(history.of(table, made.id()))
-                .extracting(entry -> entry.by() + " " + entry.action() + " " + entry.version())
-                .containsExactly("Odile restored 4", "Imre deleted 3", "Bram changed 2", "Odile saved 1");
-        assertThat(history.values(table, made.id(), 1)).contains(values);
-
-        // Its row is taken meanwhile, and then its unique value too.
-        records.delete(table, made.id(), 4, "Imre");
-        var other = records.save(table, values("site", text("b")), Optional.empty(), "Odile");
-        assertThat(other.row()).isEqualTo(1);
-        assertThat(history.restore(table, made.id(), "Odile").orElseThrow().row())
-                .isEqualTo(2);
-        records.delete(table, made.id(), 6, "Imre");
-        records.save(table, values("site", text("a")), Optional.empty(), "Odile");
-        assertThatThrownBy(() -> history.restore(table, made.id(), "Odile")).isInstanceOf(NotSaved.class);
-    }
-
     @ParameterizedTest(name = "{0}: {1}")
     @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
             site     | wend 1*
@@ -473,24 +429,5 @@ class ViewsTest {
         var condition = new View.Condition(column, column.title(), criterion);
         views.each(many, new View(List.of(condition), Optional.empty(), Sort.BY_ROW), record -> ids.add(record.id()));
         return ids;
-    }
-
-    @Test
-    void finds_are_kept_under_their_names() {
-        var forms = new Forms(TestDatabase.get().sql());
-        var form = forms.make(Given.table("after-last", "site text"), Conventions.DEFAULT)
-                .form()
-                .id();
-        var finds = new KeptFinds(TestDatabase.get().sql());
-        finds.keep(form, new KeptFinds.Kept("b", List.of("site:x, \"y\""), "", "site"), "Odile");
-        finds.keep(form, new KeptFinds.Kept("A", List.of(), "perch", "-site"), "Odile");
-        finds.keep(form, new KeptFinds.Kept("b", List.of("site:z"), "", "row"), "Bram");
-        assertThat(finds.of(form))
-                .containsExactly(
-                        new KeptFinds.Kept("A", List.of(), "perch", "-site"),
-                        new KeptFinds.Kept("b", List.of("site:z"), "", "row"));
-        finds.forget(form, "A");
-        assertThat(finds.of(form)).extracting(KeptFinds.Kept::name).containsExactly("b");
-        assertThat(finds.of("none")).isEmpty();
     }
 }

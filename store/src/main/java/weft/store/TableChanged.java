@@ -1,0 +1,38 @@
+package weft.store;
+
+import java.sql.SQLException;
+import java.util.Set;
+import org.jooq.ExecuteContext;
+import org.jooq.ExecuteListener;
+
+/** What is known here of a table is older than the table: a moment later it is not. Nothing was written. */
+public final class TableChanged extends RuntimeException {
+
+    /** Undefined column, undefined table, another type than expected, a plan made for the table as it was. */
+    private static final Set<String> STATES = Set.of("42703", "42P01", "42804", "0A000");
+
+    TableChanged(Throwable cause) {
+        super("A table was changed meanwhile.", cause);
+    }
+
+    private static boolean saysSo(SQLException e) {
+        return e != null && e.getSQLState() != null && STATES.contains(e.getSQLState());
+    }
+
+    /** This exception where the database says so, else the other one. */
+    public static RuntimeException or(SQLException e, RuntimeException other) {
+        return saysSo(e) ? new TableChanged(e) : other;
+    }
+
+    /** Turns what the database says so into this exception. */
+    static ExecuteListener listener() {
+        return new ExecuteListener() {
+            @Override
+            public void exception(ExecuteContext context) {
+                if (saysSo(context.sqlException())) {
+                    context.exception(new TableChanged(context.sqlException()));
+                }
+            }
+        };
+    }
+}
