@@ -2,6 +2,7 @@ package weft.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
+
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -172,5 +173,4 @@ class CoordinatorTest extends Coordinator {
         says("The export was given up.");
         assertThat(csv).isVisible();
     }
-
 }

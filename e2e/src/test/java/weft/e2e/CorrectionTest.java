@@ -2,6 +2,7 @@ package weft.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
+
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
@@ -211,5 +212,4 @@ class CorrectionTest extends Coordinator {
                 .get("id")
                 .asLong();
     }
-
 }
