@@ -1,30 +1,25 @@
 import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { useDeferredValue, useRef, useState } from "react";
+import { useState } from "react";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
 import { BenchTop } from "./BenchTop";
-import { Canvas } from "./Canvas";
 import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";
 import { FormSettings } from "./FormSettings";
 import { FraysList } from "./FraysList";
 import { Outline } from "./Outline";
 import { PublishView } from "./PublishView";
-import { RowsStrip } from "./RowsStrip";
-import { Threads } from "./Threads";
 import { useBench } from "./useBench";
 import { useBenchKeys } from "./useBenchKeys";
 import { VersionsView } from "./VersionsView";
+import { Work } from "./Work";
 
 export type Over = "frays" | "publish" | "versions" | "settings" | { column: string } | undefined;
 
 /** A form on the Bench: its outline, the form itself, alive, and the rows it writes to, with the threads between them. */
 export function BenchOf({ start, table }: { start: Revised; table: Table }) {
   const bench = useBench(start, table);
-  // The outline, where the keys go, is drawn first; the form and the rows follow as soon as there is time.
-  const drawn = useDeferredValue(bench);
   const [over, setOver] = useState<Over>();
-  const work = useRef<HTMLDivElement>(null);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   useBenchKeys(bench, over !== undefined);
   const close = () => setOver(undefined);
@@ -50,11 +45,7 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
       <main className="bench">
         <BenchTop bench={bench} table={table} show={setOver} />
         <Outline bench={bench} table={table} />
-        <div className="work" ref={work}>
-          <Canvas bench={drawn} table={table} />
-          <RowsStrip bench={drawn} table={table} show={setOver} />
-          <Threads bench={drawn} within={work} />
-        </div>
+        <Work bench={bench} table={table} show={setOver} />
         {over === "frays" && <FraysList bench={bench} close={close} />}
         {over === "publish" && <PublishView bench={bench} table={table} close={close} />}
         {over === "versions" && <VersionsView bench={bench} table={table} close={close} />}

@@ -1,9 +1,11 @@
+import { useRef } from "react";
 import { Cover } from "../ui/Cover";
 import type { BenchDoings } from "./useBench";
 
 /** What would bite or trouble a keyer, each with its mend where one press can. */
 export function FraysList({ bench, close }: { bench: BenchDoings; close: () => void }) {
   const frays = bench.state?.frays ?? [];
+  const done = useRef<HTMLButtonElement>(null);
   return (
     <Cover name="Frays" close={close}>
       <div className="grid gap-3 p-5">
@@ -14,7 +16,15 @@ export function FraysList({ bench, close }: { bench: BenchDoings; close: () => v
               <p>{fray.sentence}</p>
               <span className="flex gap-2">
                 {fray.mend && (
-                  <button type="button" className="btn small" onClick={() => bench.mend(fray.id)}>
+                  <button
+                    type="button"
+                    className="btn small"
+                    onClick={() => {
+                      // The button goes with its fray; the keys stay in the list.
+                      done.current?.focus();
+                      bench.mend(fray.id);
+                    }}
+                  >
                     {fray.mend}
                   </button>
                 )}
@@ -35,7 +45,7 @@ export function FraysList({ bench, close }: { bench: BenchDoings; close: () => v
             </li>
           ))}
         </ul>
-        <button type="button" className="btn justify-self-start" onClick={close}>
+        <button ref={done} type="button" className="btn justify-self-start" onClick={close}>
           Close <kbd>Esc</kbd>
         </button>
       </div>

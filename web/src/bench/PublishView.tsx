@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Table } from "../api/client";
 import { publishedQuery } from "../api/queries";
 import { Cover } from "../ui/Cover";
@@ -21,6 +21,7 @@ export function PublishView({
   const published = useQuery({ ...publishedQuery(form.id), enabled: !!state?.published });
   const [despite, setDespite] = useState(false);
   const [busy, setBusy] = useState(false);
+  const notYet = useRef<HTMLButtonElement>(null);
   const biting = state?.frays.filter((fray) => fray.bites) ?? [];
   const changes = state?.changes ?? [];
   const marked = changes.map((change) => change.item);
@@ -59,7 +60,14 @@ export function PublishView({
                 <li key={fray.id}>
                   {fray.sentence}{" "}
                   {fray.mend && (
-                    <button type="button" className="btn small" onClick={() => bench.mend(fray.id)}>
+                    <button
+                      type="button"
+                      className="btn small"
+                      onClick={() => {
+                        notYet.current?.focus();
+                        bench.mend(fray.id);
+                      }}
+                    >
                       {fray.mend}
                     </button>
                   )}
@@ -105,7 +113,7 @@ export function PublishView({
           >
             Publish <kbd>Enter</kbd>
           </button>
-          <button type="button" className="btn" onClick={close}>
+          <button ref={notYet} type="button" className="btn" onClick={close}>
             Not yet <kbd>Esc</kbd>
           </button>
         </div>
