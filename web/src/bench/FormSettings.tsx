@@ -1,12 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { answered, api, type Form, type Table } from "../api/client";
 import { Cover } from "../ui/Cover";
-import { Choice, Row } from "./settings";
+import { Choice, Row, SIZES, TONES } from "./settings";
 import type { BenchDoings } from "./useBench";
 
 const DENSITIES = { airy: "airy", regular: "regular", tight: "tight" };
-const TONES = { plain: "plain", indigo: "indigo", madder: "madder", weld: "weld", woad: "woad" };
-const SIZES = { small: "small", normal: "normal", large: "large" };
 const ENTER = { saves: "saves the entry", "moves-on": "moves on, and saves from the last field" };
 const LEAVING = { saves: "is saved first", asks: "is asked about" };
 const DAYS = { "month-first": "8/1 is 1 August", "day-first": "8/1 is 8 January" };

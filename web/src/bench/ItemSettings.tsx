@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { FormField, FormItem, Table } from "../api/client";
 import { formsQuery } from "../api/queries";
-import { Choice, Flag, Pieces, Row, Writing } from "./settings";
+import { Choice, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
 import type { BenchDoings } from "./useBench";
 
 interface Props {
@@ -22,8 +22,6 @@ const WIDGETS: Record<FormField["widget"], string> = {
   choice: "one of a list",
 };
 const USES = { open: "can be typed in", "read-only": "read-only", locked: "locked", hidden: "hidden" };
-const TONES = { plain: "plain", indigo: "indigo", madder: "madder", weld: "weld", woad: "woad" };
-const SIZES = { small: "small", normal: "normal", large: "large" };
 const PLACES = { above: "above it", left: "to its left", hidden: "for screen readers only" };
 
 /** The settings of one item, or those that all the selected ones share. */

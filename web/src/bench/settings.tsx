@@ -1,5 +1,9 @@
 import { type ReactNode, useId } from "react";
 
+/** The colours of the theme, and the sizes of text, for fields and forms alike. */
+export const TONES = { plain: "plain", indigo: "indigo", madder: "madder", weld: "weld", woad: "woad" };
+export const SIZES = { small: "small", normal: "normal", large: "large" };
+
 /** A line of settings: its name, and what it is set with. */
 export function Row({ name, children, id }: { name: string; children: ReactNode; id?: string }) {
   return (

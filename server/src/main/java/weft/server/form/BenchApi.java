@@ -159,6 +159,10 @@ class BenchApi {
         };
     }
 
+    private static Form placed(Form form, Lines asked, List<Field> fields) {
+        return asked.after() == null ? Placing.atEnd(form, fields) : Placing.after(form, asked.after(), fields);
+    }
+
     private static QuickLine.Answer read(String line, Form form, Table table) {
         return QuickLine.read(line, table, form.conventions());
     }
@@ -179,9 +183,7 @@ class BenchApi {
             throw new Forms.StaleForm();
         }
         var fields = fields(asked.lines(), draft.form(), draft.table().definition());
-        var changed = asked.after() == null
-                ? Placing.atEnd(draft.form(), fields)
-                : Placing.after(draft.form(), asked.after(), fields);
+        var changed = placed(draft.form(), asked, fields);
         return answer(ResponseEntity.ok(), forms.change(revision, changed, Who.of(person)));
     }
 
@@ -252,9 +254,7 @@ class BenchApi {
                         .map(FormMaking::field)
                         .orElseThrow(() -> Problem.unknown("column " + name)))
                 .toList();
-        var changed = asked.after() == null
-                ? Placing.atEnd(draft.form(), fields)
-                : Placing.after(draft.form(), asked.after(), fields);
+        var changed = placed(draft.form(), asked, fields);
         return answer(ResponseEntity.ok(), forms.change(seen(ifMatch), changed, Who.of(person)));
     }
 
