@@ -73,6 +73,7 @@ export class Outbox {
     };
     localStorage.setItem(place(this.form, outgoing.key), JSON.stringify(outgoing));
     this.change([...this.all, outgoing]);
+    this.wake();
     this.drain();
     return outgoing;
   }
@@ -114,7 +115,8 @@ export class Outbox {
             this.update(next.key, { state: "stopped", findings: e.findings, message: e.message }),
           );
         } else {
-          this.hearer?.waiting(this.update(next.key, { state: "waiting" }));
+          for (const each of this.all.filter(({ state }) => state !== "stopped"))
+            this.hearer?.waiting(this.update(each.key, { state: "waiting" }));
           await this.pause(pause);
           pause = Math.min(pause * 2, LONGEST_PAUSE);
         }

@@ -1,6 +1,7 @@
 package weft.e2e;
 
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -14,6 +15,9 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** One Weft and one browser for all stories of a run. */
 public final class Running implements BeforeAllCallback {
+
+    /** How long a story waits for what it says will come; a busy machine may be slow. */
+    private static final double SLOWEST_MS = 15_000;
 
     private static LocalWeft weft;
     private static Chromium chromium;
@@ -72,6 +76,7 @@ public final class Running implements BeforeAllCallback {
         Started() {
             weft = new LocalWeft(true, "fsync=off");
             chromium = new Chromium();
+            PlaywrightAssertions.setDefaultAssertionTimeout(SLOWEST_MS);
         }
 
         @Override
