@@ -9,6 +9,7 @@ const ENTER = { saves: "saves the entry", "moves-on": "moves on, and saves from 
 const LEAVING = { saves: "is saved first", asks: "is asked about" };
 const DAYS = { "month-first": "8/1 is 1 August", "day-first": "8/1 is 8 January" };
 const SIGNS = { point: "7.5", comma: "7,5" };
+const MOST_LEVELS = 8;
 const PLACES = { "after-last": "after the last row", "first-free": "into the first free row" };
 
 /** What holds of a whole form. */
@@ -31,7 +32,17 @@ export function FormSettings({
     queries.invalidateQueries({ queryKey: ["table", table.name] });
   };
   const titles = Object.fromEntries(table.columns.map((column) => [column.name ?? "", column.title ?? ""]));
-  const [first] = form.order ?? [];
+  const order = form.order ?? [];
+  const ways = Object.entries(titles).flatMap(([name, title]) => [
+    [name, `${title}, upwards`],
+    [`-${name}`, `${title}, downwards`],
+  ]);
+  /** Sets a level of the order; the ones below it stay, and a column counts where it comes first. */
+  const sort = (at: number, way: string) => {
+    const level = { column: way.replace(/^-/, ""), down: way.startsWith("-") };
+    const all = [...order.slice(0, at), ...(way ? [level, ...order.slice(at + 1)] : [])];
+    set({ order: all.filter((one, i) => all.findIndex(({ column }) => column === one.column) === i) });
+  };
   return (
     <Cover name="Settings of the form" close={close}>
       <div className="grid gap-2 p-5">
@@ -63,22 +74,15 @@ export function FormSettings({
           choices={SIGNS}
           set={(decimalSign) => set({ decimalSign })}
         />
-        <Choice
-          name="Records come by"
-          value={first ? `${first.down ? "-" : ""}${first.column}` : ""}
-          choices={Object.fromEntries([
-            ["", "their row"],
-            ...Object.entries(titles).flatMap(([name, title]) => [
-              [name, `${title}, upwards`],
-              [`-${name}`, `${title}, downwards`],
-            ]),
-          ])}
-          set={(order) =>
-            set({
-              order: order ? [{ column: order.replace(/^-/, ""), down: order.startsWith("-") }] : [],
-            })
-          }
-        />
+        {[...order, undefined].slice(0, MOST_LEVELS).map((level, at) => (
+          <Choice
+            key={level?.column ?? ""}
+            name={at === 0 ? "Records come by" : "then by"}
+            value={level ? `${level.down ? "-" : ""}${level.column}` : ""}
+            choices={Object.fromEntries([["", at === 0 ? "their row" : "nothing more"], ...ways])}
+            set={(way) => sort(at, way)}
+          />
+        ))}
         <Row name="The tray shows">
           <div className="ticks">
             {table.columns.slice(0, 40).map((column) => {

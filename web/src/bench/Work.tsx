@@ -14,10 +14,10 @@ interface Props {
 
 /**
  * The form, alive, and the rows it writes to, with the threads between them. They are drawn in the frame after the
- * outline's, so that no key in the outline waits for them.
+ * outline's, or when fast hands pause, so that no key in the outline waits for them.
  */
 export function Work({ bench, table, show }: Props) {
-  const drawn = useNextFrame(bench);
+  const drawn = useWhenFree(bench);
   const work = useRef<HTMLDivElement>(null);
   return (
     <div className="work" ref={work}>
@@ -28,13 +28,21 @@ export function Work({ bench, table, show }: Props) {
   );
 }
 
-/** The value as it was, until what depends on it elsewhere is painted. */
-function useNextFrame<T>(value: T): T {
+/** Milliseconds: changes that come closer together than this are of one run of keys, which is drawn when it pauses. */
+const RUN = 150;
+const PAUSE = 100;
+
+/** The value as it was, until what depends on it elsewhere is painted, or the run of keys that changes it pauses. */
+function useWhenFree<T>(value: T): T {
   const [drawn, setDrawn] = useState(value);
+  const changed = useRef(0);
   useEffect(() => {
+    const now = performance.now();
+    const running = now - changed.current < RUN;
+    changed.current = now;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const frame = requestAnimationFrame(() => {
-      timer = setTimeout(() => setDrawn(value));
+      timer = setTimeout(() => setDrawn(value), running ? PAUSE : 0);
     });
     return () => {
       cancelAnimationFrame(frame);

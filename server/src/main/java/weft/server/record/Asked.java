@@ -16,6 +16,7 @@ import weft.core.find.View.Condition;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Faults.Fault;
+import weft.core.table.Table;
 import weft.server.form.PreparedForms.Prepared;
 
 /**
@@ -59,6 +60,15 @@ record Asked(List<Condition> conditions, Map<String, String> refused, Optional<V
                 filled(sort)
                         .map(wire -> Sort.read(wire, table))
                         .orElseGet(() -> form.order().of(table)));
+    }
+
+    /** The same {@code column:criterion} by the name that its column has now. */
+    static String renamed(String where, Table table) {
+        int colon = where.indexOf(':');
+        return colon < 0
+                ? where
+                : table.column(where.substring(0, colon)).map(Column::name).orElse(where.substring(0, colon))
+                        + where.substring(colon);
     }
 
     private static Optional<String> filled(String text) {

@@ -188,8 +188,16 @@ class FindApi {
 
     @GetMapping("/api/forms/{form}/finds")
     List<Kept> finds(@PathVariable String form) {
-        forms.published(form);
-        return finds.of(form);
+        var table = forms.published(form).table().definition();
+        return finds.of(form).stream()
+                .map(kept -> new Kept(
+                        kept.name(),
+                        kept.where().stream()
+                                .map(where -> Asked.renamed(where, table))
+                                .toList(),
+                        kept.any(),
+                        kept.sort()))
+                .toList();
     }
 
     /** A find to be kept, under the name in the address. */

@@ -102,6 +102,7 @@ class BenchApiTest {
     @Test
     void aColumnRenamedWhileOneTypesIsStillFoundByItsOldName() {
         var form = form("bench_renamed", "{\"title\":\"pH\"}");
+        send("PUT", "/api/forms/" + form + "/finds/Sour", "{\"where\":[\"ph:7\"]}");
         assertThat(send("PUT", "/api/tables/bench_renamed/columns/ph", "{\"name\":\"acidity\",\"title\":\"Acidity\"}")
                         .status())
                 .isEqualTo(200);
@@ -111,6 +112,8 @@ class BenchApiTest {
         var found = get("/api/forms/" + form + "/records?where=ph:7");
         assertThat(found.status()).as(found.http().body()).isEqualTo(200);
         assertThat(found.json().get("records")).hasSize(1);
+        var kept = get("/api/forms/" + form + "/finds").json().get(0);
+        assertThat(kept.get("where").get(0).asString()).isEqualTo("acidity:7");
     }
 
     @Test
