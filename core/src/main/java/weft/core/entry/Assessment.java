@@ -2,6 +2,7 @@ package weft.core.entry;
 
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import weft.core.value.Value;
 
@@ -10,12 +11,27 @@ import weft.core.value.Value;
  *
  * @param values the typed value of every field that could be read, by column name, in tab order
  * @param readings how fields were understood, in words, where that says more than what was typed
- * @param findings what stops it or asks
+ * @param fields how each field stands, by column name
+ * @param findings what stops it or asks; what was answered with yes is left out
+ * @param offers by the id of a fill for which several records match, those to choose from
+ * @param shown by the id of a shown value, what it shows
+ * @param backs what is to be written back to the records that fills took it from
  */
-public record Assessment(Map<String, Value> values, Map<String, String> readings, Findings findings) {
+public record Assessment(
+        Map<String, Value> values,
+        Map<String, String> readings,
+        Map<String, FieldState> fields,
+        Findings findings,
+        Map<String, List<StoredRow>> offers,
+        Map<String, String> shown,
+        List<Write> backs) {
 
     public Assessment {
         values = Collections.unmodifiableMap(new LinkedHashMap<>(values));
         readings = Collections.unmodifiableMap(new LinkedHashMap<>(readings));
+        fields = Collections.unmodifiableMap(new LinkedHashMap<>(fields));
+        offers = Map.copyOf(offers);
+        shown = Map.copyOf(shown);
+        backs = List.copyOf(backs);
     }
 }

@@ -1,6 +1,7 @@
 package weft.core.entry;
 
 import java.math.BigDecimal;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import weft.core.table.Column;
@@ -13,11 +14,11 @@ final class Checks {
     private Checks() {}
 
     /** The first check that the value fails. */
-    static Optional<Finding> of(EntryPlan.Tied tied, Value value, Draft draft, StoredRows stored) {
-        var column = tied.column();
-        var label = tied.field().label();
+    static Optional<Finding> of(Node node, boolean required, Value value, Draft draft, StoredRows stored) {
+        var column = node.column();
+        var label = node.field().label();
         if (value.isEmpty()) {
-            return tied.required()
+            return required
                     ? Optional.of(
                             Finding.stop(column.name(), Finding.Code.REQUIRED, label + " is needed. " + wanted(column)))
                     : Optional.empty();
@@ -93,10 +94,7 @@ final class Checks {
         if (!column.unique()) {
             return Optional.empty();
         }
-        var row = stored.rowWith(column.name(), value, draft.record());
-        return row.isPresent()
-                ? Optional.of(
-                        "Row " + row.getAsLong() + " already has " + value.spoken() + ". No two records may share it.")
-                : Optional.empty();
+        return stored.with(Map.of(column.name(), value), draft.record())
+                .map(row -> "Row " + row.row() + " already has " + value.spoken() + ". No two records may share it.");
     }
 }

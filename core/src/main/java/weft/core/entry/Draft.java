@@ -3,17 +3,47 @@ package weft.core.entry;
 import java.util.Map;
 import java.util.OptionalLong;
 import weft.core.value.Typed;
+import weft.core.value.Value;
 
 /**
  * An entry as it stands while it is typed.
  *
  * @param typed what is in each field, by column name; a column left out has nothing typed
  * @param record the identity of the stored record that it changes; empty for a new entry
+ * @param stored the values of that record by column; none for a new entry
+ * @param around what else rules may ask for
  */
-public record Draft(Map<String, Typed> typed, OptionalLong record) {
+public record Draft(Map<String, Typed> typed, OptionalLong record, Map<String, Value> stored, Around around) {
 
     public Draft {
         typed = Map.copyOf(typed);
+        stored = Map.copyOf(stored);
+    }
+
+    /** A draft by nobody in particular, with nothing around it. */
+    public Draft(Map<String, Typed> typed, OptionalLong record) {
+        this(typed, record, Map.of(), Around.NOTHING);
+    }
+
+    /**
+     * What rules may ask for beside the entry.
+     *
+     * @param person who enters it
+     * @param last the values of the last entry of this sitting
+     * @param chosen by the id of a fill, the identity of the record chosen where several match
+     * @param answers by a code, or the id of a check or question: what was answered
+     */
+    public record Around(
+            String person, Map<String, Value> last, Map<String, Long> chosen, Map<String, String> answers) {
+
+        /** Somebody, with nothing before and nothing answered. */
+        public static final Around NOTHING = new Around("somebody", Map.of(), Map.of(), Map.of());
+
+        public Around {
+            last = Map.copyOf(last);
+            chosen = Map.copyOf(chosen);
+            answers = Map.copyOf(answers);
+        }
     }
 
     /** Whether anything was said of that column, be it that nothing is in it. */
@@ -29,5 +59,11 @@ public record Draft(Map<String, Typed> typed, OptionalLong record) {
     /** What is typed for that column. */
     Typed of(String column) {
         return typed.getOrDefault(column, Typed.NOTHING);
+    }
+
+    /** Whether that finding was answered with yes, by its code or its rule. */
+    boolean answered(Finding finding) {
+        return "yes".equals(around.answers.get(finding.code().wire()))
+                || "yes".equals(around.answers.get(finding.rule()));
     }
 }

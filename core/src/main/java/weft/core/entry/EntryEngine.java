@@ -1,15 +1,15 @@
 package weft.core.entry;
 
 import java.time.Clock;
-import java.time.LocalDateTime;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
-import weft.core.value.Reading;
-import weft.core.value.Typed;
+import java.time.ZonedDateTime;
+import java.util.Map;
+import weft.core.formula.Moment;
 import weft.core.value.Value;
-import weft.core.value.ValueReader;
 
-/** Assesses drafts: reads what was typed, then checks it. The same assessment answers while one types and decides at the save. */
+/**
+ * Assesses drafts: reads what was typed, fills, defaults and calculates, then checks. The same assessment answers while one
+ * types, at a rehearsal and at the save.
+ */
 public final class EntryEngine {
 
     private final Clock clock;
@@ -21,38 +21,32 @@ public final class EntryEngine {
 
     /** What is to be said of the draft now. Nothing is written. */
     public Assessment assess(EntryPlan plan, Draft draft, StoredRows stored) {
-        var reader = new ValueReader(plan.conventions(), LocalDateTime.now(clock));
-        var values = new LinkedHashMap<String, Value>();
-        var readings = new LinkedHashMap<String, String>();
-        var findings = new ArrayList<Finding>();
-        for (var tied : plan.tied()) {
-            var column = tied.column();
-            if (!draft.fresh() && !tied.field().open()) {
-                continue;
-            }
-            switch (reader.read(column.kind(), typed(tied, draft))) {
-                case Reading.Read(var value, var readBack) -> {
-                    values.put(column.name(), value);
-                    if (!readBack.isEmpty()) {
-                        readings.put(column.name(), readBack);
-                    }
-                    Checks.of(tied, value, draft, stored).ifPresent(findings::add);
-                }
-                case Reading.Refused(var reason, var message) ->
-                    findings.add(Finding.stop(column.name(), Finding.Code.valueOf(reason.name()), message));
-            }
-        }
-        return new Assessment(values, readings, new Findings(findings));
+        return assess(plan, draft, stored, Trace.none());
+    }
+
+    /** The same, taking down each stage. */
+    public Assessment assess(EntryPlan plan, Draft draft, StoredRows stored, Trace trace) {
+        return new Reckoning(plan, draft, stored, now(), trace).assessment();
     }
 
     /**
-     * What stands in a field: what was typed, or what new entries begin with. Where nobody may type, nothing counts but that,
-     * and what stays of the last entry.
+     * What the steps of that place come to.
+     *
+     * @param values of the entry as it stands, by every column
+     * @param row its row number, or 0 before it has one
      */
-    private static Typed typed(EntryPlan.Tied tied, Draft draft) {
-        var column = tied.column().name();
-        var start = tied.field().start();
-        boolean typed = draft.says(column) && (tied.field().open() || start.carried());
-        return typed || !draft.fresh() ? draft.of(column) : new Typed.Keyed(start.value());
+    public StepRun.Outcome steps(
+            EntryPlan plan,
+            String when,
+            Draft draft,
+            Map<String, Value> values,
+            long row,
+            StoredRows stored,
+            Trace trace) {
+        return new StepRun(plan, draft, values, row, stored, now(), trace).run(when);
+    }
+
+    private Moment now() {
+        return new Moment(ZonedDateTime.now(clock));
     }
 }

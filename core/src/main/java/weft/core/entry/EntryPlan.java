@@ -1,63 +1,105 @@
 package weft.core.entry;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import weft.core.form.Field;
 import weft.core.form.Form;
+import weft.core.formula.Formula;
+import weft.core.rule.Numbering;
+import weft.core.rule.Step.Steps;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
 
-/** A form made ready to assess drafts: each field with the column its thread leads to, in tab order. */
-public final class EntryPlan {
+/**
+ * A form made ready to assess drafts: each field with the column its thread leads to and the rules that decide its value,
+ * formulas read, in an order in which each comes after what it depends on.
+ *
+ * @param form the form itself
+ * @param table the table it writes to
+ * @param nodes the fields in tab order
+ * @param order the same in the order in which their values are found
+ * @param checks the form's checks
+ * @param shown the formulas of shown values, by the id of the value
+ * @param steps the steps, by where they are
+ * @param faults what could not be made ready; none of it takes part in entries
+ */
+public record EntryPlan(
+        Form form,
+        Table table,
+        List<Node> nodes,
+        List<Node> order,
+        List<PlannedCheck> checks,
+        Map<String, Formula> shown,
+        Map<String, List<PlannedStep>> steps,
+        List<Fault> faults) {
 
-    private final Conventions conventions;
-    private final List<Tied> tied;
-
-    /** A field and its column. */
-    record Tied(Field field, Column column) {
-        boolean required() {
-            return field.required() || column.required();
-        }
+    public EntryPlan {
+        nodes = List.copyOf(nodes);
+        order = List.copyOf(order);
+        checks = List.copyOf(checks);
+        shown = Map.copyOf(shown);
+        steps = Map.copyOf(steps);
+        faults = List.copyOf(faults);
     }
 
-    private EntryPlan(Conventions conventions, List<Tied> tied) {
-        this.conventions = conventions;
-        this.tied = tied;
-    }
+    /**
+     * A rule that cannot be followed.
+     *
+     * @param about the column, or the id of the rule or the shown value
+     * @param sentence what is wrong and what would be right
+     */
+    public record Fault(String about, String sentence) {}
 
     /** The plan of a form on its table. A field whose thread leads to no column takes no part in entries. */
+    public static EntryPlan of(Form form, Table table, Function<String, Optional<Table>> tables) {
+        return new Planning(form, table, tables).plan();
+    }
+
+    /** The plan of a form whose rules know no other table. */
     public static EntryPlan of(Form form, Table table) {
-        return new EntryPlan(
-                form.conventions(),
-                form.fields()
-                        .flatMap(field -> table.column(field.column()).stream().map(column -> new Tied(field, column)))
-                        .toList());
+        return of(form, table, _ -> Optional.empty());
     }
 
     /** The column of that name, or once of that name, that a field of the form is threaded to; empty when there is none. */
     public Optional<Column> takes(String column) {
-        return tied.stream()
-                .map(Tied::column)
+        return nodes.stream()
+                .map(Node::column)
                 .filter(each -> each.answersTo(column))
                 .findFirst();
     }
 
-    /** Whether the form wants a value in that column. */
+    /** Whether the form always wants a value in that column. */
     public boolean requires(String column) {
-        return tied.stream().anyMatch(each -> each.column().name().equals(column) && each.required());
+        return nodes.stream().anyMatch(each -> each.column().name().equals(column) && each.always());
     }
 
     /** The columns that the form writes to, in tab order. */
     public List<Column> columns() {
-        return tied.stream().map(Tied::column).toList();
+        return nodes.stream().map(Node::column).toList();
+    }
+
+    /** The running numbers that a save gives. */
+    public List<Numbering> numbers() {
+        return form.rules().numbers().stream()
+                .filter(each -> each.sound() && takes(each.column()).isPresent())
+                .toList();
+    }
+
+    /** Whether a save does more than to write its own row. */
+    public boolean writesMore() {
+        return !numbers().isEmpty()
+                || !steps.getOrDefault(Steps.SAVED, List.of()).isEmpty()
+                || form.rules().fills().stream().anyMatch(fill -> fill.writesBack());
     }
 
     Conventions conventions() {
-        return conventions;
+        return form.conventions();
     }
 
-    List<Tied> tied() {
-        return tied;
+    String label(Column column) {
+        return form.fieldOf(column.name()).map(Field::label).orElse(column.title());
     }
 }

@@ -9,8 +9,9 @@ import java.util.Locale;
  * @param code which kind of fault
  * @param severity whether it stops the save or asks
  * @param message a plain sentence: what is wrong and what would be right
+ * @param rule the id of the check, fill or question that it comes from; empty for a column's own rules
  */
-public record Finding(String field, Code code, Severity severity, String message) {
+public record Finding(String field, Code code, Severity severity, String message, String rule) {
 
     /** The kinds of fault. The wire name is the constant in lower case. */
     public enum Code {
@@ -18,8 +19,16 @@ public record Finding(String field, Code code, Severity severity, String message
         REQUIRED,
         RANGE,
         LENGTH,
+        PATTERN,
         CHOICE,
-        UNIQUE;
+        UNIQUE,
+        OVERLAP,
+        FORMULA,
+        INCOMPLETE,
+        /** A fill found none, or several. */
+        FILL,
+        /** A step asks a question. */
+        QUESTION;
 
         /** The name used in JSON. */
         public String wire() {
@@ -40,8 +49,19 @@ public record Finding(String field, Code code, Severity severity, String message
         }
     }
 
-    /** A finding that stops. */
+    /** A finding of a column's own rules, which stops. */
     public static Finding stop(String field, Code code, String message) {
-        return new Finding(field, code, Severity.STOP, message);
+        return new Finding(field, code, Severity.STOP, message, "");
+    }
+
+    /** A finding that asks whether to save all the same. */
+    static Finding ask(String field, Code code, String message, String rule) {
+        var asking = message.endsWith("?") ? message : message + " Save all the same?";
+        return new Finding(field, code, Severity.ASK, asking, rule);
+    }
+
+    /** A finding of a rule, which stops or asks. */
+    static Finding of(String field, Code code, boolean asks, String message, String rule) {
+        return asks ? ask(field, code, message, rule) : new Finding(field, code, Severity.STOP, message, rule);
     }
 }

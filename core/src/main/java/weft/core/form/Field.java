@@ -81,11 +81,17 @@ public record Field(
      * @param value as it would be typed, or empty
      * @param carried whether the value of the last entry stays for the next
      * @param first whether typing begins here, rather than in the form's first open field
+     * @param linked whether whoever opens the form may give the value, even where nobody may type
      */
-    public record Start(String value, boolean carried, boolean first) {
+    public record Start(String value, boolean carried, boolean first, boolean linked) {
 
         /** Empty, and nothing stays. */
         public static final Start EMPTY = new Start("", false, false);
+
+        /** A start that nobody else gives. */
+        public Start(String value, boolean carried, boolean first) {
+            this(value, carried, first, false);
+        }
     }
 
     /**

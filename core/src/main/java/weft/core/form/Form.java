@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import weft.core.find.Sort;
+import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
@@ -22,6 +23,7 @@ import weft.core.value.Conventions;
  * @param style how all of it looks
  * @param tray the columns that the tray shows of an entry; empty for the first two fields
  * @param sections its items in tab order, in groups
+ * @param rules what it declares about its entries
  */
 public record Form(
         String id,
@@ -33,7 +35,8 @@ public record Form(
         Sort order,
         Style style,
         List<String> tray,
-        List<Section> sections) {
+        List<Section> sections,
+        Rules rules) {
 
     public Form {
         tray = List.copyOf(tray);
@@ -122,7 +125,7 @@ public record Form(
 
     /** The same with other sections. */
     public Form withSections(List<Section> others) {
-        return new Form(id, title, table, conventions, enter, leaving, order, style, tray, others);
+        return new Form(id, title, table, conventions, enter, leaving, order, style, tray, others, rules);
     }
 
     /** The same with each field changed so. */
@@ -162,7 +165,8 @@ public record Form(
                         .map(section -> section.with(section.items().stream()
                                 .map(item -> following(item, now))
                                 .toList()))
-                        .toList());
+                        .toList(),
+                rules.following(now));
     }
 
     private static Item following(Item item, UnaryOperator<String> now) {
@@ -176,16 +180,21 @@ public record Form(
 
     /** The same under another id and title. */
     public Form named(String otherId, String otherTitle) {
-        return new Form(otherId, otherTitle, table, conventions, enter, leaving, order, style, tray, sections);
+        return new Form(otherId, otherTitle, table, conventions, enter, leaving, order, style, tray, sections, rules);
     }
 
     /** The same on another table. */
     public Form on(String other) {
-        return new Form(id, title, other, conventions, enter, leaving, order, style, tray, sections);
+        return new Form(id, title, other, conventions, enter, leaving, order, style, tray, sections, rules);
+    }
+
+    /** The same with other rules. */
+    public Form ruled(Rules others) {
+        return new Form(id, title, table, conventions, enter, leaving, order, style, tray, sections, others);
     }
 
     /** The same in another order. */
     public Form ordered(Sort other) {
-        return new Form(id, title, table, conventions, enter, leaving, other, style, tray, sections);
+        return new Form(id, title, table, conventions, enter, leaving, other, style, tray, sections, rules);
     }
 }

@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.regex.Pattern;
 import weft.core.find.Sort;
 import weft.core.form.Form.Section;
+import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
@@ -46,7 +47,8 @@ public final class FormMaking {
                 Sort.BY_ROW,
                 Form.Style.REGULAR,
                 List.of(),
-                sections);
+                sections,
+                Rules.NONE);
     }
 
     private record Group(String title, List<Column> columns) {}

@@ -10,11 +10,19 @@ import java.util.Optional;
  * @param title the name people read
  * @param columns its columns in their order; those the system keeps itself are not among them
  * @param placement where new entries go
+ * @param constraints what must hold between its records
  */
-public record Table(String name, String title, List<Column> columns, Placement placement) {
+public record Table(
+        String name, String title, List<Column> columns, Placement placement, List<Constraint> constraints) {
 
     public Table {
         columns = List.copyOf(columns);
+        constraints = List.copyOf(constraints);
+    }
+
+    /** A table whose records need not know of each other. */
+    public Table(String name, String title, List<Column> columns, Placement placement) {
+        this(name, title, columns, placement, List.of());
     }
 
     /** Where a new entry goes. */
@@ -50,6 +58,11 @@ public record Table(String name, String title, List<Column> columns, Placement p
 
     /** The same with other columns. */
     public Table with(List<Column> others) {
-        return new Table(name, title, others, placement);
+        return new Table(name, title, others, placement, constraints);
+    }
+
+    /** The same with these constraints. */
+    public Table holding(List<Constraint> others) {
+        return new Table(name, title, columns, placement, others);
     }
 }

@@ -93,6 +93,10 @@ public final class ValueReader {
             case Decimal(var number) when kind.type() == ColumnType.WHOLE -> wholeOf(number, number.toPlainString());
             case Whole _ when kind.type() == ColumnType.WHOLE -> new Read(value, "");
             case YesNo _ when kind.type() == ColumnType.YESNO -> new Read(value, "");
+            case Day _ when kind.type() == ColumnType.DATE -> new Read(value, "");
+            case Hour _ when kind.type() == ColumnType.TIME -> new Read(value, "");
+            case Moment _ when kind.type() == ColumnType.DATETIME -> new Read(value, "");
+            case Text(var text) when kind.type().isText() -> read(kind, text);
             default -> unreadable("This field takes " + kind.type().inWords() + "; " + value.plain() + " is not.");
         };
     }

@@ -56,8 +56,7 @@ class EntryEngineTest {
             .checked();
 
     /** Row 88 holds the number S-1. */
-    private static final StoredRows STORED = (column, value, except) ->
-            value.equals(new Value.Text("S-1")) && except.isEmpty() ? OptionalLong.of(88) : OptionalLong.empty();
+    private static final StoredRows STORED = new Rows().with(88, Map.of("number", new Value.Text("S-1")));
 
     private static Assessment assess(Map<String, String> typed) {
         var draft = new HashMap<String, Typed>();

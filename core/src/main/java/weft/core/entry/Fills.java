@@ -1,0 +1,153 @@
+package weft.core.entry;
+
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import weft.core.entry.Trace.Mark;
+import weft.core.entry.Trace.Stage;
+import weft.core.rule.Fill;
+import weft.core.table.Table;
+import weft.core.value.Conventions;
+import weft.core.value.Reading;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
+
+/** The fills of one assessment: each is looked up once. */
+final class Fills {
+
+    /** So many matches are offered to choose from. */
+    private static final int MOST = 50;
+
+    private final EntryPlan plan;
+    private final Draft draft;
+    private final StoredRows stored;
+    private final Trace trace;
+    private final List<Finding> findings;
+    private final Map<String, Optional<StoredRow>> found = new HashMap<>();
+    private final Map<String, List<StoredRow>> offers = new LinkedHashMap<>();
+
+    Fills(EntryPlan plan, Draft draft, StoredRows stored, Trace trace, List<Finding> findings) {
+        this.plan = plan;
+        this.draft = draft;
+        this.stored = stored;
+        this.trace = trace;
+        this.findings = findings;
+    }
+
+    /** What comes into a field, be it nothing; empty when no record was found. */
+    Optional<Value> brought(Node.Bring bring, Map<String, Value> values) {
+        var fill = bring.fill();
+        if (!found.containsKey(fill.id())) {
+            found.put(fill.id(), look(fill, bring.from(), values));
+        }
+        return found.get(fill.id())
+                .map(row -> row.values().getOrDefault(bring.source().name(), Value.EMPTY));
+    }
+
+    Map<String, List<StoredRow>> offers() {
+        return offers;
+    }
+
+    /** Where a field's value was taken from, for the run sheet. */
+    String whence(Node node) {
+        return node.bring()
+                .flatMap(bring -> found.getOrDefault(bring.fill().id(), Optional.empty())
+                        .map(row -> " from " + bring.from().title() + " row " + row.row()))
+                .orElse("");
+    }
+
+    private Optional<StoredRow> look(Fill fill, Table from, Map<String, Value> values) {
+        var keys = keys(fill, from, values);
+        if (keys.isEmpty()) {
+            return Optional.empty();
+        }
+        var matching = stored.matching(from.name(), keys.get(), MOST);
+        var chosen = draft.around().chosen().get(fill.id());
+        var field = fill.keys().getFirst().column();
+        if (matching.isEmpty()) {
+            none(fill, from, field, keys.get());
+            return Optional.empty();
+        }
+        if (matching.size() == 1) {
+            return Optional.of(matching.getFirst());
+        }
+        var picked = matching.stream()
+                .filter(row -> chosen != null && row.id() == chosen)
+                .findFirst();
+        if (picked.isEmpty()) {
+            several(fill, from, field, matching);
+        }
+        return picked;
+    }
+
+    private Optional<Map<String, Value>> keys(Fill fill, Table from, Map<String, Value> values) {
+        var keys = new LinkedHashMap<String, Value>();
+        for (var key : fill.keys()) {
+            var mine = plan.table().column(key.column());
+            var value = mine.map(column -> values.get(column.name())).orElse(Value.EMPTY);
+            var source = from.column(key.source()).orElseThrow();
+            var asked = ValueReader.ofStored(Conventions.DEFAULT).read(source.kind(), value.plain());
+            if (!(asked instanceof Reading.Read(var read, var _)) || read.isEmpty()) {
+                return Optional.empty();
+            }
+            keys.put(source.name(), read);
+        }
+        return Optional.of(keys);
+    }
+
+    private void none(Fill fill, Table from, String field, Map<String, Value> keys) {
+        var words = "%s has no row with %s."
+                .formatted(
+                        from.title(),
+                        String.join(
+                                " and ",
+                                keys.values().stream().map(Value::spoken).toList()));
+        trace.add(Stage.FILL, fill.none() == Fill.None.STOP ? Mark.STOP : Mark.DONE, fill.id(), () -> words);
+        if (fill.none() != Fill.None.LEAVE) {
+            findings.add(Finding.of(field, Finding.Code.FILL, fill.none() == Fill.None.ASK, words, fill.id()));
+        }
+    }
+
+    private void several(Fill fill, Table from, String field, List<StoredRow> matching) {
+        var words = "%s rows of %s match."
+                .formatted(matching.size() == MOST ? "Many" : Integer.toString(matching.size()), from.title());
+        trace.add(Stage.FILL, fill.several() == Fill.Several.STOP ? Mark.STOP : Mark.DONE, fill.id(), () -> words);
+        switch (fill.several()) {
+            case LEAVE -> {
+                // The fields stay as they are typed.
+            }
+            case CHOOSE -> {
+                offers.put(fill.id(), matching);
+                findings.add(Finding.of(field, Finding.Code.FILL, false, words + " Choose one of them.", fill.id()));
+            }
+            case ASK, STOP ->
+                findings.add(
+                        Finding.of(field, Finding.Code.FILL, fill.several() == Fill.Several.ASK, words, fill.id()));
+        }
+    }
+
+    /** What was typed over filled values, where it is to go back to its source. */
+    List<Write> backs(Map<String, FieldState> states, Map<String, Value> values) {
+        return plan.form().rules().fills().stream()
+                .filter(Fill::writesBack)
+                .flatMap(fill -> found.getOrDefault(fill.id(), Optional.empty()).stream()
+                        .flatMap(row -> back(fill, row, states, values).stream()))
+                .toList();
+    }
+
+    private Optional<Write> back(Fill fill, StoredRow row, Map<String, FieldState> states, Map<String, Value> values) {
+        var changed = new LinkedHashMap<String, Value>();
+        for (var node : plan.nodes()) {
+            var name = node.column().name();
+            node.bring()
+                    .filter(bring -> bring.fill().id().equals(fill.id()))
+                    .filter(_ -> states.get(name).source().isPresent())
+                    .ifPresent(bring -> changed.put(bring.source().name(), values.get(name)));
+        }
+        return changed.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Write.Change(fill.table(), row.id(), row.version(), row.row(), changed));
+    }
+}

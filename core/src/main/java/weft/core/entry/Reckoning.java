@@ -1,0 +1,288 @@
+package weft.core.entry;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import weft.core.entry.FieldState.Origin;
+import weft.core.entry.Trace.Mark;
+import weft.core.entry.Trace.Stage;
+import weft.core.formula.Answer;
+import weft.core.formula.Feel;
+import weft.core.formula.Formula;
+import weft.core.formula.Moment;
+import weft.core.rule.Fill;
+import weft.core.table.Column;
+import weft.core.value.Reading;
+import weft.core.value.Typed;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
+
+/** One assessment of one draft: the value of each field is found in the plan's order, then all of it is checked. */
+final class Reckoning {
+
+    private final EntryPlan plan;
+    private final Draft draft;
+    private final Moment moment;
+    private final Trace trace;
+    private final ValueReader reader;
+    private final Fills fills;
+    private final StoredRows stored;
+
+    private final Map<String, Value> values = new HashMap<>();
+    private final Map<String, Object> known = new HashMap<>();
+    private final Map<String, Boolean> written = new HashMap<>();
+    private final Map<String, String> readings = new HashMap<>();
+    private final Map<String, FieldState> states = new HashMap<>();
+    private final List<Finding> findings = new ArrayList<>();
+
+    Reckoning(EntryPlan plan, Draft draft, StoredRows stored, Moment moment, Trace trace) {
+        this.plan = plan;
+        this.draft = draft;
+        this.moment = moment;
+        this.trace = trace;
+        this.stored = stored;
+        this.reader = new ValueReader(plan.conventions(), moment.now().toLocalDateTime());
+        this.fills = new Fills(plan, draft, stored, trace, findings);
+        plan.table().columns().forEach(column -> {
+            var before = draft.stored().getOrDefault(column.name(), Value.EMPTY);
+            know(column, before);
+        });
+        known.put("last", Feel.known(draft.around().last()));
+        known.put("person", draft.around().person());
+        known.put("row", null);
+    }
+
+    Assessment assessment() {
+        plan.faults().forEach(fault -> trace.add(Stage.FORMULA, Mark.FAULT, fault.about(), fault::sentence));
+        plan.order().forEach(this::reckon);
+        plan.nodes().forEach(this::check);
+        var checks = new RuleChecks(plan, draft, stored, moment, trace, values, known, states);
+        findings.addAll(checks.all(readable()));
+        var inOrder = new LinkedHashMap<String, Value>();
+        var fields = new LinkedHashMap<String, FieldState>();
+        var said = new LinkedHashMap<String, String>();
+        for (var node : plan.nodes()) {
+            var name = node.column().name();
+            if (written.getOrDefault(name, false)) {
+                inOrder.put(name, values.get(name));
+            }
+            fields.put(name, states.get(name));
+            Optional.ofNullable(readings.get(name)).ifPresent(reading -> said.put(name, reading));
+        }
+        var shown = new LinkedHashMap<String, String>();
+        plan.shown()
+                .forEach((id, formula) ->
+                        shown.put(id, formula.answer(known, moment).words()));
+        return new Assessment(
+                inOrder, said, fields, new Findings(inTabOrder()), fills.offers(), shown, fills.backs(states, values));
+    }
+
+    /** What is not in the way: one finding a field, in tab order, without what was answered. */
+    private List<Finding> inTabOrder() {
+        var names = plan.nodes().stream().map(node -> node.column().name()).toList();
+        return findings.stream()
+                .filter(finding -> finding.severity() == Finding.Severity.STOP || !draft.answered(finding))
+                .sorted(Comparator.comparingInt(finding -> {
+                    int at = names.indexOf(finding.field());
+                    return at < 0 ? names.size() : at;
+                }))
+                .toList();
+    }
+
+    private Set<String> readable() {
+        return findings.stream().map(Finding::field).collect(Collectors.toSet());
+    }
+
+    private void know(Column column, Value value) {
+        values.put(column.name(), value);
+        var asKnown = Feel.known(value);
+        known.put(column.name(), asKnown);
+        column.former().forEach(name -> known.put(name, asKnown));
+    }
+
+    /** What came of finding a field's value. */
+    private record Came(Reading reading, Origin origin, boolean written, Optional<Value> source) {}
+
+    private void reckon(Node node) {
+        var column = node.column();
+        var name = column.name();
+        boolean shown = node.shown().map(formula -> !ask(name, formula).no()).orElse(true);
+        boolean locked = node.locked().map(formula -> ask(name, formula).yes()).orElse(false);
+        var came = shown ? value(node, locked) : new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());
+        states.put(name, new FieldState(shown, locked, false, came.origin(), came.source()));
+        switch (came.reading()) {
+            case Reading.Read(var value, var readBack) -> {
+                know(column, value);
+                written.put(name, came.written());
+                if (came.origin() == Origin.TYPED && !readBack.isEmpty()) {
+                    readings.put(name, readBack);
+                }
+                if (came.written() && shown) {
+                    told(node, came, value, readBack);
+                }
+            }
+            case Reading.Refused(var reason, var message) -> {
+                know(column, Value.EMPTY);
+                var finding = came.origin() == Origin.TYPED
+                                || came.origin() == Origin.BEGUN && node.usual().isEmpty()
+                        ? Finding.stop(name, Finding.Code.valueOf(reason.name()), message)
+                        : Finding.stop(
+                                name, Finding.Code.FORMULA, node.field().label() + " can't be worked out. " + message);
+                trace.add(Stage.READ, Mark.STOP, name, finding::message);
+                findings.add(finding);
+            }
+        }
+    }
+
+    /** Whether it must be filled is known when all values are; then the column's own rules are seen to. */
+    private void check(Node node) {
+        var name = node.column().name();
+        var state = states.get(name);
+        boolean required = state.shown()
+                && !node.numbered()
+                && (node.always()
+                        || node.required()
+                                .map(formula -> ask(name, formula).yes())
+                                .orElse(false));
+        states.put(name, state.requiring(required));
+        if (state.shown() && written.getOrDefault(name, false)) {
+            Checks.of(node, required, values.get(name), draft, stored).ifPresent(finding -> {
+                trace.add(Stage.CHECK, Mark.STOP, name, finding::message);
+                findings.add(finding);
+            });
+        }
+    }
+
+    private void told(Node node, Came came, Value value, String readBack) {
+        var label = node.field().label();
+        var name = node.column().name();
+        if (value.isEmpty()) {
+            return;
+        }
+        switch (came.origin()) {
+            case TYPED ->
+                trace.add(
+                        Stage.READ,
+                        Mark.DONE,
+                        name,
+                        () -> readBack.isEmpty()
+                                ? "Read " + label + " as " + value.spoken() + "."
+                                : "Read " + label + ": " + keyed(node) + " is " + readBack + ".");
+            case FILLED ->
+                trace.add(
+                        Stage.FILL,
+                        Mark.DONE,
+                        name,
+                        () -> "Filled " + label + " with " + value.spoken() + fills.whence(node) + ".");
+            case CALCULATED, BEGUN ->
+                trace.add(
+                        Stage.FORMULA,
+                        Mark.DONE,
+                        name,
+                        () -> label + " comes to " + value.spoken()
+                                + node.calculated()
+                                        .or(node::usual)
+                                        .map(formula -> ": " + formula.text())
+                                        .orElse("") + ".");
+            case STORED -> {
+                // It stays as it is.
+            }
+        }
+    }
+
+    private String keyed(Node node) {
+        return draft.of(node.column().name()) instanceof Typed.Keyed(var text)
+                ? "“" + text.strip() + "”"
+                : "what was given";
+    }
+
+    private Answer ask(String about, Formula formula) {
+        var answer = formula.answer(known, moment);
+        if (answer instanceof Answer.Fault(var sentence)) {
+            trace.add(Stage.FORMULA, Mark.FAULT, about, () -> sentence);
+        }
+        return answer;
+    }
+
+    private Came value(Node node, boolean locked) {
+        var column = node.column();
+        var name = column.name();
+        if (node.calculated().isPresent()) {
+            return new Came(
+                    ask(name, node.calculated().get()).in(column, reader), Origin.CALCULATED, true, Optional.empty());
+        }
+        var found = node.bring().flatMap(bring -> fills.brought(bring, values));
+        boolean kept = node.field().start().carried() || node.field().start().linked();
+        boolean typable =
+                draft.fresh() ? node.field().open() || kept : node.field().open() && !locked;
+        boolean says = draft.says(name) && typable;
+        var typed = reader.read(column.kind(), says ? draft.of(name) : Typed.NOTHING);
+        boolean blank = typed instanceof Reading.Read(var value, var _) && value.isEmpty();
+        var brought = found.map(source -> fit(node, source));
+        if (!draft.fresh()) {
+            return changed(node, typable, typed, brought);
+        }
+        if (says && !blank) {
+            var over = brought.filter(source -> !same(typed, source));
+            return new Came(typed, Origin.TYPED, true, over);
+        }
+        if (brought.isPresent()) {
+            return new Came(new Reading.Read(brought.get(), ""), Origin.FILLED, true, Optional.empty());
+        }
+        if (says) {
+            return new Came(typed, Origin.TYPED, true, Optional.empty());
+        }
+        if (node.usual().isPresent()) {
+            return new Came(ask(name, node.usual().get()).in(column, reader), Origin.BEGUN, true, Optional.empty());
+        }
+        return new Came(
+                reader.read(column.kind(), new Typed.Keyed(node.field().start().value())),
+                node.field().start().value().isEmpty() ? Origin.TYPED : Origin.BEGUN,
+                true,
+                Optional.empty());
+    }
+
+    /** The value in a stored record: a fill acts again only when one of its keys was changed, and over nothing typed. */
+    private Came changed(Node node, boolean typable, Reading typed, Optional<Value> brought) {
+        var before = draft.stored().getOrDefault(node.column().name(), Value.EMPTY);
+        boolean anew = node.bring()
+                .map(Node.Bring::fill)
+                .filter(fill -> fill.keys().stream().anyMatch(this::keyChanged))
+                .isPresent();
+        if (anew && brought.isPresent() && (!typable || same(typed, before))) {
+            return new Came(new Reading.Read(brought.get(), ""), Origin.FILLED, true, Optional.empty());
+        }
+        return typable
+                ? new Came(typed, Origin.TYPED, true, brought.filter(source -> !same(typed, source)))
+                : new Came(new Reading.Read(before, ""), Origin.STORED, false, Optional.empty());
+    }
+
+    private boolean keyChanged(Fill.Tie key) {
+        return plan.table()
+                .column(key.column())
+                .filter(column -> !values.get(column.name())
+                        .plain()
+                        .equals(draft.stored()
+                                .getOrDefault(column.name(), Value.EMPTY)
+                                .plain()))
+                .isPresent();
+    }
+
+    private static boolean same(Reading typed, Value value) {
+        return typed instanceof Reading.Read(var read, var _) && read.spoken().equals(value.spoken());
+    }
+
+    /** A source's value as one of this column; empty where it does not fit. */
+    private Value fit(Node node, Value source) {
+        return reader.read(node.column().kind(), new Typed.Keyed(source.plain()))
+                        instanceof Reading.Read(var value, var _)
+                ? value
+                : Value.EMPTY;
+    }
+}

@@ -1,0 +1,108 @@
+package weft.core.formula;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.OffsetTime;
+import java.time.ZonedDateTime;
+import java.time.temporal.ChronoUnit;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import org.camunda.feel.api.FeelEngineApi;
+import org.camunda.feel.api.FeelEngineBuilder;
+import org.camunda.feel.syntaxtree.Val;
+import org.camunda.feel.syntaxtree.ValNumber;
+import org.camunda.feel.valuemapper.JavaCustomValueMapper;
+import weft.core.value.Value;
+
+/** The FEEL engine as Weft uses it: exact numbers, local times, patterns that end, and a limit of time. */
+public final class Feel {
+
+    /** How long a formula may take. */
+    public static final Duration TIME = Duration.ofMillis(200);
+
+    static final FeelEngineApi ENGINE = FeelEngineBuilder.forJava()
+            .withCustomValueMapper(new ExactNumbers())
+            .withClock(Moment::current)
+            .build();
+
+    private Feel() {}
+
+    /** The time is over. */
+    static final class TooLate extends RuntimeException {
+        TooLate() {
+            super("too late", null, false, false);
+        }
+    }
+
+    static boolean tooLate() {
+        return Moment.over();
+    }
+
+    static void checkTime() {
+        if (Moment.over()) {
+            throw new TooLate();
+        }
+    }
+
+    /** Numbers come back exact. It is asked for each value that a formula looks at, and so sees to the time as well. */
+    private static final class ExactNumbers extends JavaCustomValueMapper {
+        @Override
+        public Optional<Val> toValue(Object value, Function<Object, Val> inner) {
+            checkTime();
+            return Optional.empty();
+        }
+
+        @Override
+        public Optional<Object> unpackValue(Val value, Function<Val, Object> inner) {
+            return value instanceof ValNumber number
+                    ? Optional.of(number.value().bigDecimal())
+                    : Optional.empty();
+        }
+    }
+
+    /** A value as formulas know it; empty is their null. */
+    public static Object known(Value value) {
+        return switch (value) {
+            case Value.Empty() -> null;
+            case Value.Text(var text) -> text;
+            case Value.Whole(var number) -> BigDecimal.valueOf(number);
+            case Value.Decimal(var number) -> number;
+            case Value.YesNo(var yes) -> yes;
+            case Value.Day(var date) -> date;
+            case Value.Hour(var time) -> time;
+            case Value.Moment(var at) -> at;
+        };
+    }
+
+    /** Values as formulas know them, by name. */
+    public static Map<String, Object> known(Map<String, Value> values) {
+        var known = new LinkedHashMap<String, Object>();
+        values.forEach((name, value) -> known.put(name, known(value)));
+        return known;
+    }
+
+    static Answer answer(Object result) {
+        return switch (result) {
+            case String _, BigDecimal _, Boolean _, LocalDate _, LocalTime _ -> new Answer.Of(result);
+            case LocalDateTime at -> new Answer.Of(at.truncatedTo(ChronoUnit.SECONDS));
+            case ZonedDateTime at -> new Answer.Of(at.toLocalDateTime().truncatedTo(ChronoUnit.SECONDS));
+            case OffsetTime time -> new Answer.Of(time.toLocalTime());
+            default ->
+                new Answer.Fault("The formula gives " + kind(result)
+                        + ". A field takes text, a number, yes or no, a date or a time.");
+        };
+    }
+
+    private static String kind(Object result) {
+        return switch (result) {
+            case java.time.temporal.TemporalAmount _ -> "a length of time";
+            case java.util.Map<?, ?> _, scala.collection.Map<?, ?> _ -> "several values by name";
+            default -> "a list";
+        };
+    }
+}

@@ -1,0 +1,109 @@
+package weft.core.formula;
+
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import org.camunda.feel.api.EvaluationFailure;
+import org.camunda.feel.syntaxtree.ParsedExpression;
+
+/** A FEEL expression that was read. It is immutable and can be asked by many at once. */
+public final class Formula {
+
+    /** The most characters of a formula. */
+    public static final int LONGEST = 2_000;
+
+    private static final Pattern WHERE = Pattern.compile(":(\\d+):(\\d+), found \"(.*)\"", Pattern.DOTALL);
+
+    private final String text;
+    private final ParsedExpression parsed;
+    private final Set<String> names;
+
+    private Formula(String text, ParsedExpression parsed) {
+        this.text = text;
+        this.parsed = parsed;
+        this.names = Set.copyOf(parsed.getVariableNames());
+    }
+
+    /** A text that is no formula, with a sentence that says where and why. */
+    public static final class Misread extends RuntimeException {
+        Misread(String sentence) {
+            super(sentence);
+        }
+    }
+
+    /**
+     * Reads a formula.
+     *
+     * @throws Misread when it is not FEEL, or could run on without end
+     */
+    public static Formula of(String text) {
+        if (text.isBlank()) {
+            throw new Misread("The formula is empty.");
+        }
+        if (text.length() > LONGEST) {
+            throw new Misread("The formula has %,d characters; the most is %,d.".formatted(text.length(), LONGEST));
+        }
+        var result = Feel.ENGINE.parseExpression(text);
+        if (!result.isSuccess()) {
+            throw new Misread(misread(result.failure().message()));
+        }
+        Bounds.check(result.parsedExpression().expression());
+        return new Formula(text, result.parsedExpression());
+    }
+
+    private static String misread(String why) {
+        var where = WHERE.matcher(why);
+        if (!where.find()) {
+            return "This is not a formula.";
+        }
+        var found = where.group(3).replace("\\\"", "\"");
+        return found.isEmpty()
+                ? "The formula breaks off: something is missing at its end."
+                : "The formula can't be read from character " + where.group(2) + " on: “" + found + "”.";
+    }
+
+    /** The formula as it was written. */
+    public String text() {
+        return text;
+    }
+
+    /** The names of all that it asks for. */
+    public Set<String> names() {
+        return names;
+    }
+
+    /**
+     * What it comes to. It never throws, and ends within {@link Feel#TIME}.
+     *
+     * @param known what names stand for: values as {@link Feel#known} makes them, and maps of such
+     */
+    public Answer answer(Map<String, Object> known, Moment moment) {
+        return moment.within(() -> {
+            try {
+                var result = Feel.ENGINE.evaluate(parsed, new Known(known));
+                if (!result.isSuccess()) {
+                    return new Answer.Fault(Feel.tooLate() ? "The formula takes too long." : "The formula fails.");
+                }
+                var why = new TreeSet<String>();
+                result.getSuppressedFailures().stream()
+                        .map(EvaluationFailure::failureMessage)
+                        .filter(message -> !message.contains("'null'"))
+                        .map(message -> message.replaceFirst("^Failed to invoke function '[^']*': ", ""))
+                        .forEach(why::add);
+                return result.result() == null
+                        ? why.isEmpty()
+                                ? Answer.NOTHING
+                                : new Answer.Fault(why.iterator().next().replaceFirst("\\.?$", "."))
+                        : Feel.answer(result.result());
+            } catch (RuntimeException | StackOverflowError e) {
+                return new Answer.Fault(Feel.tooLate() ? "The formula takes too long." : "The formula fails.");
+            }
+        });
+    }
+
+    @Override
+    public String toString() {
+        return text;
+    }
+}

@@ -1,0 +1,42 @@
+package weft.core.formula;
+
+import java.util.Map;
+import org.camunda.feel.context.CustomContext;
+import org.camunda.feel.context.FunctionProvider;
+import org.camunda.feel.context.VariableProvider;
+import scala.Option;
+import scala.Some;
+import scala.collection.Iterable;
+import scala.jdk.javaapi.CollectionConverters;
+
+/** What a formula may name: values, and Weft's own functions, which come before FEEL's of the same name. */
+final class Known extends CustomContext {
+
+    private static final Functions FUNCTIONS = new Functions();
+
+    private final Map<String, Object> values;
+
+    Known(Map<String, Object> values) {
+        this.values = values;
+    }
+
+    @Override
+    public VariableProvider variableProvider() {
+        return new VariableProvider() {
+            @Override
+            public Option<Object> getVariable(String name) {
+                return values.containsKey(name) ? new Some<>(values.get(name)) : Option.empty();
+            }
+
+            @Override
+            public Iterable<String> keys() {
+                return CollectionConverters.asScala(values.keySet());
+            }
+        };
+    }
+
+    @Override
+    public FunctionProvider functionProvider() {
+        return FUNCTIONS;
+    }
+}

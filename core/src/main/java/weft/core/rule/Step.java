@@ -1,0 +1,83 @@
+package weft.core.rule;
+
+import java.util.List;
+import weft.core.form.Button;
+
+/**
+ * One action of a button or of what comes after a save.
+ *
+ * @param onlyIf a formula that must say yes for it to be taken, or empty
+ * @param action what is done
+ */
+public record Step(String onlyIf, Action action) {
+
+    /** What a step does. */
+    public sealed interface Action {}
+
+    /** What a button could do by itself: save, clear, go to a record, find, close. */
+    public record Press(Button.Action action) implements Action {}
+
+    /** Opens a form, with values in its new entry. */
+    public record Open(String form, List<Setting> values) implements Action {
+        public Open {
+            values = List.copyOf(values);
+        }
+    }
+
+    /** Sets a field of this entry. */
+    public record SetField(Setting value) implements Action {}
+
+    /** A hand-on: adds a row to another table. */
+    public record AddRow(String table, List<Setting> values) implements Action {
+        public AddRow {
+            values = List.copyOf(values);
+        }
+    }
+
+    /** Changes the one row of a table whose columns are so. */
+    public record ChangeRow(String table, List<Setting> where, List<Setting> values) implements Action {
+        public ChangeRow {
+            where = List.copyOf(where);
+            values = List.copyOf(values);
+        }
+    }
+
+    /** Sends a message. In all three, {@code {formula}} stands for what the formula comes to. */
+    public record Send(String to, String subject, String text) implements Action {}
+
+    /** Says something; {@code {formula}} stands for what the formula comes to. */
+    public record Say(String text) implements Action {}
+
+    /**
+     * Asks. A yes goes on, a no leaves out the next step, and cancel ends the list.
+     *
+     * @param id names the question within its form
+     * @param usual what Enter answers
+     */
+    public record Ask(String id, String text, Reply usual) implements Action {}
+
+    /** An answer to a question. */
+    public enum Reply {
+        YES,
+        NO,
+        CANCEL
+    }
+
+    /**
+     * A column and what it is set to.
+     *
+     * @param formula in FEEL
+     */
+    public record Setting(String column, String formula) {}
+
+    /** The places of a form that have steps: its saving, and its buttons. */
+    public record Steps(String when, List<Step> steps) {
+
+        /** The place of the steps after a save. */
+        public static final String SAVED = "saved";
+
+        public Steps {
+            steps = List.copyOf(steps);
+        }
+    }
+}

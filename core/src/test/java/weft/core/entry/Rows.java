@@ -1,0 +1,57 @@
+package weft.core.entry;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import weft.core.table.Constraint.NoOverlap;
+import weft.core.value.Order;
+import weft.core.value.Value;
+
+/** Stored rows of a few tables, in memory. The form's own table has the empty name. */
+final class Rows implements StoredRows {
+
+    private final Map<String, List<StoredRow>> tables = new HashMap<>();
+
+    Rows with(long row, Map<String, Value> values) {
+        return with("", row, values);
+    }
+
+    Rows with(String table, long row, Map<String, Value> values) {
+        tables.computeIfAbsent(table, _ -> new ArrayList<>()).add(new StoredRow(row, row, 1, values));
+        return this;
+    }
+
+    @Override
+    public Optional<StoredRow> with(Map<String, Value> values, OptionalLong except) {
+        return matching("", values, Integer.MAX_VALUE).stream()
+                .filter(row -> except.isEmpty() || row.id() != except.getAsLong())
+                .findFirst();
+    }
+
+    @Override
+    public Optional<StoredRow> overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {
+        return tables.getOrDefault("", List.of()).stream()
+                .filter(row -> except.isEmpty() || row.id() != except.getAsLong())
+                .filter(row -> constraint.same().stream()
+                        .allMatch(
+                                column -> values.get(column).equals(row.values().get(column))))
+                .filter(row -> Order.compare(
+                                        values.get(constraint.from()),
+                                        row.values().get(constraint.to()))
+                                < 0
+                        && Order.compare(row.values().get(constraint.from()), values.get(constraint.to())) < 0)
+                .findFirst();
+    }
+
+    @Override
+    public List<StoredRow> matching(String table, Map<String, Value> values, int most) {
+        return tables.getOrDefault(table, List.of()).stream()
+                .filter(row -> values.entrySet().stream()
+                        .allMatch(each -> each.getValue().equals(row.values().get(each.getKey()))))
+                .limit(most)
+                .toList();
+    }
+}
