@@ -2,6 +2,8 @@ package weft.server;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.StreamSupport;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -18,6 +20,7 @@ import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import weft.core.entry.Finding;
+import weft.core.entry.StepRun.Question;
 import weft.core.table.Faults;
 import weft.store.TableChanged;
 import weft.store.form.Forms;
@@ -55,20 +58,36 @@ public class Problems extends ResponseEntityExceptionHandler {
     public static final class Stopped extends RuntimeException {
         private final transient Iterable<Finding> findings;
 
+        private final transient Optional<Question> question;
+
         public Stopped(Iterable<Finding> findings) {
             super("stopped");
             this.findings = findings;
+            this.question = Optional.empty();
+        }
+
+        /** An entry that waits for the answer to a question of its steps. */
+        public Stopped(Question question) {
+            super("stopped");
+            this.findings = List.of(
+                    new Finding("", Finding.Code.QUESTION, Finding.Severity.ASK, question.text(), question.id()));
+            this.question = Optional.of(question);
+        }
+
+        /** What is in the way. */
+        public Iterable<Finding> findings() {
+            return findings;
         }
     }
 
     /** A finding in the API's shape. */
-    public record FindingJson(String field, String code, String severity, String message) {
+    public record FindingJson(String field, String code, String severity, String message, String rule) {
 
         /** The findings in the API's shape. */
         public static List<FindingJson> of(Iterable<Finding> findings) {
             return StreamSupport.stream(findings.spliterator(), false)
                     .map(each -> new FindingJson(
-                            each.field(), each.code().wire(), each.severity().wire(), each.message()))
+                            each.field(), each.code().wire(), each.severity().wire(), each.message(), each.rule()))
                     .toList();
         }
     }
@@ -82,6 +101,8 @@ public class Problems extends ResponseEntityExceptionHandler {
     ProblemDetail stopped(Stopped stopped) {
         var detail = ProblemDetail.forStatusAndDetail(HttpStatus.UNPROCESSABLE_CONTENT, "The entry was not saved.");
         detail.setProperty("findings", FindingJson.of(stopped.findings));
+        stopped.question.ifPresent(
+                question -> detail.setProperty("usual", question.usual().name().toLowerCase(Locale.ROOT)));
         return detail;
     }
 

@@ -21,9 +21,13 @@ import weft.store.find.KeptFinds;
 import weft.store.find.Views;
 import weft.store.form.Forms;
 import weft.store.imports.Imports;
+import weft.store.message.Outbox;
+import weft.store.record.Entries;
 import weft.store.record.History;
+import weft.store.record.Lists;
 import weft.store.record.Records;
 import weft.store.table.Columns;
+import weft.store.table.Constraints;
 import weft.store.table.Tables;
 
 /** Puts the store and the engine together for the API. */
@@ -58,6 +62,26 @@ class Wiring {
     @Bean
     Records records(Database database) {
         return new Records(database);
+    }
+
+    @Bean
+    Entries entries(Database database, PreparedForms forms) {
+        return new Entries(database, forms::find);
+    }
+
+    @Bean
+    Lists lists(Database database) {
+        return new Lists(database.sql());
+    }
+
+    @Bean
+    Constraints constraints(Database database) {
+        return new Constraints(database.sql());
+    }
+
+    @Bean
+    Outbox outbox(Database database) {
+        return new Outbox(database.sql());
     }
 
     @Bean

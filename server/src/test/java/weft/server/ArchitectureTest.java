@@ -21,10 +21,23 @@ class ArchitectureTest {
         classes()
                 .that()
                 .resideInAPackage("weft.core..")
+                .and()
+                .resideOutsideOfPackage("weft.core.formula")
                 .should()
                 .onlyDependOnClassesThat()
                 .resideInAnyPackage(
                         "weft.core..", "java.lang..", "java.util..", "java.time..", "java.math..", "java.text..")
+                .check(ALL);
+    }
+
+    @Test
+    void theFormulaEngineAndThePatternsAreKnownInOnePlaceOnly() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackage("weft.core.formula")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("org.camunda..", "scala..", "com.google.re2j..")
                 .check(ALL);
     }
 

@@ -1,5 +1,6 @@
 package weft.core.entry;
 
+import java.util.HashMap;
 import java.util.Map;
 import java.util.OptionalLong;
 import weft.core.value.Typed;
@@ -44,6 +45,13 @@ public record Draft(Map<String, Typed> typed, OptionalLong record, Map<String, V
             chosen = Map.copyOf(chosen);
             answers = Map.copyOf(answers);
         }
+    }
+
+    /** The same with these columns set. */
+    public Draft with(Map<String, Value> set) {
+        var other = new HashMap<>(typed);
+        set.forEach((column, value) -> other.put(column, new Typed.Given(value)));
+        return new Draft(other, record, stored, around);
     }
 
     /** Whether anything was said of that column, be it that nothing is in it. */

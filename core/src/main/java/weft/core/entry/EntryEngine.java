@@ -2,7 +2,11 @@ package weft.core.entry;
 
 import java.time.Clock;
 import java.time.ZonedDateTime;
+import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
+import weft.core.formula.Answer;
+import weft.core.formula.Formula;
 import weft.core.formula.Moment;
 import weft.core.value.Value;
 
@@ -44,6 +48,22 @@ public final class EntryEngine {
             StoredRows stored,
             Trace trace) {
         return new StepRun(plan, draft, values, row, stored, now(), trace).run(when);
+    }
+
+    /**
+     * What a formula comes to for a draft.
+     *
+     * @throws Formula.Misread when it cannot be read, or names what there is not
+     */
+    public Answer answer(EntryPlan plan, Draft draft, StoredRows stored, String formula) {
+        var read = Planning.read(plan.table(), formula);
+        return new Reckoning(plan, draft, stored, now(), Trace.none()).answer(read);
+    }
+
+    /** What the form's checks say of stored values, by column. */
+    public List<Finding> broken(EntryPlan plan, Map<String, Value> values, StoredRows stored) {
+        var draft = new Draft(Map.of(), OptionalLong.empty(), values, Draft.Around.NOTHING);
+        return new Reckoning(plan, draft, stored, now(), Trace.none()).checksAlone();
     }
 
     private Moment now() {

@@ -88,11 +88,10 @@ public record EntryPlan(
                 .toList();
     }
 
-    /** Whether a save does more than to write its own row. */
-    public boolean writesMore() {
-        return !numbers().isEmpty()
-                || !steps.getOrDefault(Steps.SAVED, List.of()).isEmpty()
-                || form.rules().fills().stream().anyMatch(fill -> fill.writesBack());
+    /** Whether a save with the steps of that place writes its own row and nothing more. */
+    public boolean plain(String when) {
+        return (when.equals(Steps.CHANGED) || numbers().isEmpty())
+                && steps.getOrDefault(when, List.of()).isEmpty();
     }
 
     Conventions conventions() {

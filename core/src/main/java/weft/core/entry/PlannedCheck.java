@@ -1,9 +1,9 @@
 package weft.core.entry;
 
-import com.google.re2j.Pattern;
 import java.util.List;
 import java.util.Optional;
 import weft.core.formula.Formula;
+import weft.core.formula.Pattern;
 import weft.core.formula.Template;
 import weft.core.rule.Check;
 import weft.core.table.Column;

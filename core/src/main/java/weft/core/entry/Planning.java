@@ -1,7 +1,5 @@
 package weft.core.entry;
 
-import com.google.re2j.Pattern;
-import com.google.re2j.PatternSyntaxException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -16,6 +14,7 @@ import weft.core.form.Calculated;
 import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.formula.Formula;
+import weft.core.formula.Pattern;
 import weft.core.formula.Template;
 import weft.core.rule.Check;
 import weft.core.rule.Derived.What;
@@ -80,8 +79,7 @@ final class Planning {
 
     private Optional<Formula> formula(String about, String text) {
         try {
-            var formula = Formula.of(text);
-            return unknown(about, formula.names()) ? Optional.empty() : Optional.of(formula);
+            return Optional.of(read(table, text));
         } catch (Formula.Misread misread) {
             faults.add(new Fault(about, misread.getMessage()));
             return Optional.empty();
@@ -91,21 +89,33 @@ final class Planning {
     private Optional<Template> template(String about, String text) {
         try {
             var template = Template.of(text);
-            return unknown(about, template.names()) ? Optional.empty() : Optional.of(template);
+            known(table, template.names());
+            return Optional.of(template);
         } catch (Formula.Misread misread) {
             faults.add(new Fault(about, misread.getMessage()));
             return Optional.empty();
         }
     }
 
-    private boolean unknown(String about, Set<String> names) {
-        var unknown = names.stream()
+    /**
+     * Reads a formula on that table.
+     *
+     * @throws Formula.Misread when it is none, or names what there is not
+     */
+    static Formula read(Table table, String text) {
+        var formula = Formula.of(text);
+        known(table, formula.names());
+        return formula;
+    }
+
+    private static void known(Table table, Set<String> names) {
+        names.stream()
                 .filter(name -> !AROUND.contains(name) && table.column(name).isEmpty())
                 .sorted()
-                .findFirst();
-        unknown.ifPresent(name -> faults.add(
-                new Fault(about, "The formula names “%s”, but %s has no such column.".formatted(name, table.title()))));
-        return unknown.isPresent();
+                .findFirst()
+                .ifPresent(name -> {
+                    throw Formula.misnamed(name, table.title());
+                });
     }
 
     private Optional<Node.Bring> bring(Column column) {
@@ -212,7 +222,7 @@ final class Planning {
                     ? formula(check.id(), text)
                     : Optional.<Formula>empty();
             var pattern = check.rule() instanceof Check.Matches(var _, var text)
-                    ? Optional.of(Pattern.compile(text))
+                    ? Optional.of(Pattern.of(text))
                     : Optional.<Pattern>empty();
             if (check.rule() instanceof Check.Holds && formula.isEmpty()) {
                 return Optional.empty();
@@ -227,8 +237,8 @@ final class Planning {
                     bound(check, columns, range.get(0)),
                     bound(check, columns, range.get(1)),
                     check.message().isBlank() ? Optional.empty() : template(check.id(), check.message())));
-        } catch (PatternSyntaxException e) {
-            faults.add(new Fault(check.id(), "The pattern can't be read: %s.".formatted(e.getDescription())));
+        } catch (Formula.Misread misread) {
+            faults.add(new Fault(check.id(), misread.getMessage()));
             return Optional.empty();
         }
     }

@@ -83,6 +83,21 @@ final class Reckoning {
                 inOrder, said, fields, new Findings(inTabOrder()), fills.offers(), shown, fills.backs(states, values));
     }
 
+    /** What a formula comes to, once every value is found. */
+    Answer answer(Formula formula) {
+        plan.order().forEach(this::reckon);
+        return formula.answer(known, moment);
+    }
+
+    /** What the checks say of the values as they are stored. */
+    List<Finding> checksAlone() {
+        plan.nodes()
+                .forEach(node -> states.put(
+                        node.column().name(),
+                        new FieldState(true, false, node.always(), Origin.STORED, Optional.empty())));
+        return new RuleChecks(plan, draft, stored, moment, trace, values, known, states).ofForm();
+    }
+
     /** What is not in the way: one finding a field, in tab order, without what was answered. */
     private List<Finding> inTabOrder() {
         var names = plan.nodes().stream().map(node -> node.column().name()).toList();

@@ -81,6 +81,11 @@ final class RuleChecks {
         return found;
     }
 
+    /** What the form's own checks find. */
+    List<Finding> ofForm() {
+        return plan.checks().stream().flatMap(check -> check(check).stream()).toList();
+    }
+
     private Value of(Column column) {
         return values.getOrDefault(column.name(), Value.EMPTY);
     }

@@ -10,11 +10,11 @@ import weft.core.entry.Finding.Code;
 import weft.core.entry.Finding.Severity;
 import weft.core.entry.Trace.Mark;
 import weft.core.entry.Trace.Stage;
-import weft.core.form.Button;
 import weft.core.formula.Answer;
 import weft.core.formula.Feel;
 import weft.core.formula.Formula;
 import weft.core.formula.Moment;
+import weft.core.rule.Command;
 import weft.core.rule.Step;
 import weft.core.rule.Step.Reply;
 import weft.core.table.Column;
@@ -84,7 +84,7 @@ public final class StepRun {
     public sealed interface Then {
 
         /** What a button does by itself. */
-        record Press(Button.Action action) implements Then {}
+        record Press(Command action) implements Then {}
 
         /** Opens a form, with values in its new entry as they would be typed. */
         record Open(String form, Map<String, String> values) implements Then {}
@@ -163,7 +163,7 @@ public final class StepRun {
     private void take(String when, PlannedStep planned) {
         switch (planned.step().action()) {
             case Step.Press(var action) -> {
-                saves |= action == Button.Action.SAVE;
+                saves |= action == Command.SAVE;
                 then.add(new Then.Press(action));
             }
             case Step.Open(var form, var _) -> {

@@ -1,32 +1,18 @@
 package weft.core.form;
 
+import weft.core.rule.Command;
+
 /**
  * A button on a form. Those that follow one another stand in a row, all of one size.
  *
  * @param label what stands on it
  * @param icon the name of the sign before the words, or empty
  * @param action what a press does
- * @param opens the form that {@link Action#OPEN} opens, else empty
+ * @param opens the form that {@link Command#OPEN} opens, else empty
  * @param key the key that presses it from anywhere in the form
  */
-public record Button(String id, String label, String icon, Action action, String opens, Key key, int width)
+public record Button(String id, String label, String icon, Command action, String opens, Key key, int width)
         implements Item {
-
-    /** What a press does. */
-    public enum Action {
-        SAVE,
-        CLEAR,
-        NEW,
-        FIRST,
-        PREVIOUS,
-        NEXT,
-        LAST,
-        FIND,
-        DELETE,
-        PUT_BACK,
-        CLOSE,
-        OPEN
-    }
 
     /** The key that presses a button. */
     public enum Key {

@@ -79,6 +79,10 @@ public final class FormChanges {
         if (!before.tray().equals(after.tray())) {
             changes.add(settings("The tray shows other columns"));
         }
+        if (!before.rules().equals(after.rules())) {
+            changes.add(new Change(
+                    Kind.RULES, "", "The rules are others: " + after.rules().counted()));
+        }
         if (!before.style().equals(after.style())) {
             changes.add(settings("The form looks different: density, tone or size"));
         }

@@ -26,6 +26,13 @@ public record Fray(String id, Optional<String> item, String sentence, boolean bi
         return new Fray(kind + " " + item.id(), Optional.of(item.id()), sentence, true, Optional.of(mend));
     }
 
+    /** A rule that cannot be followed; {@code about} is a column, or the id of an item or of the rule. */
+    public static Fray ofRule(String about, String sentence, Form form) {
+        var item = form.fieldOf(about).<Item>map(field -> field).or(() -> form.item(about));
+        return new Fray(
+                "rule " + about + " " + sentence.hashCode(), item.map(Item::id), sentence, true, Optional.empty());
+    }
+
     static Fray light(String kind, Item item, String sentence, Optional<Mend> mend) {
         return new Fray(kind + " " + item.id(), Optional.of(item.id()), sentence, false, mend);
     }

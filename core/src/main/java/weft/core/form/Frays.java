@@ -12,6 +12,7 @@ import weft.core.form.Field.Start;
 import weft.core.form.Field.Use;
 import weft.core.form.Field.Widget;
 import weft.core.form.Fray.Mend;
+import weft.core.rule.Command;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.Reading;
@@ -99,7 +100,8 @@ public final class Frays {
 
     private void neverPasses(Field field, Column column) {
         boolean wanted = field.required() || column.required();
-        if (wanted && !field.open() && field.start().value().isBlank()) {
+        boolean fed = field.start().linked() || form.rules().feeds(column.name());
+        if (wanted && !fed && !field.open() && field.start().value().isBlank()) {
             found.add(Fray.biting(
                     "never",
                     field,
@@ -120,7 +122,10 @@ public final class Frays {
                             "Let it begin empty",
                             field,
                             each -> each.begun(new Start(
-                                    "", each.start().carried(), each.start().first())))));
+                                    "",
+                                    each.start().carried(),
+                                    each.start().first(),
+                                    each.start().linked())))));
         }
     }
 
@@ -172,7 +177,7 @@ public final class Frays {
                         "A picture has no file.",
                         Optional.of(new Mend("Take it off the form", form -> form.without(picture.id())))));
             case Button button
-            when button.action() == Button.Action.OPEN && button.opens().isEmpty() ->
+            when button.action() == Command.OPEN && button.opens().isEmpty() ->
                 found.add(Fray.biting(
                         "opens",
                         button,
@@ -229,7 +234,11 @@ public final class Frays {
         return changed(
                 "Begin with the first field",
                 field,
-                each -> each.begun(new Start(each.start().value(), each.start().carried(), false)));
+                each -> each.begun(new Start(
+                        each.start().value(),
+                        each.start().carried(),
+                        false,
+                        each.start().linked())));
     }
 
     private void keys() {

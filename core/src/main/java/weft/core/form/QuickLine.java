@@ -122,8 +122,8 @@ public final class QuickLine {
             case "locked" -> use = Use.LOCKED;
             case "read-only", "read only" -> use = Use.READ_ONLY;
             case "hidden" -> use = Use.HIDDEN;
-            case "kept", "carried over" -> start = new Start(start.value(), true, start.first());
-            case "first" -> start = new Start(start.value(), start.carried(), true);
+            case "kept", "carried over" -> start = new Start(start.value(), true, start.first(), start.linked());
+            case "first" -> start = new Start(start.value(), start.carried(), true, start.linked());
             default -> takeLonger(part, said);
         }
     }
@@ -134,7 +134,7 @@ public final class QuickLine {
         var wide = WIDTH.matcher(said);
         var in = COUNTED_IN.matcher(part);
         if (begins.matches()) {
-            start = new Start(begins.group(1), start.carried(), start.first());
+            start = new Start(begins.group(1), start.carried(), start.first(), start.linked());
         } else if (helps.matches()) {
             help = Optional.of(helps.group(1));
         } else if (wide.matches()) {

@@ -52,6 +52,11 @@ public final class Formula {
         return new Formula(text, result.parsedExpression());
     }
 
+    /** The refusal of a formula that names what there is not. */
+    public static Misread misnamed(String name, String table) {
+        return new Misread("The formula names “%s”, but %s has no such column.".formatted(name, table));
+    }
+
     private static String misread(String why) {
         var where = WHERE.matcher(why);
         if (!where.find()) {

@@ -3,6 +3,7 @@ package weft.core.rule;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 
 /** All that a form declares about its entries. */
 public record Rules(
@@ -63,6 +64,60 @@ public record Rules(
                         .toList(),
                 steps,
                 practice);
+    }
+
+    /**
+     * The list that a column is chosen from: its own, or the records that its value, being the first key of a fill, finds
+     * them by. Of those any value may be typed; the fill says what of it is none.
+     */
+    public Optional<Choices> listOf(String column) {
+        return choices.stream()
+                .filter(each -> each.column().equals(column))
+                .findFirst()
+                .or(() -> fills.stream()
+                        .filter(fill -> fill.keys().getFirst().column().equals(column))
+                        .findFirst()
+                        .map(fill -> new Choices(
+                                column,
+                                fill.table(),
+                                fill.keys().getFirst().source(),
+                                fill.brings().isEmpty()
+                                        ? ""
+                                        : fill.brings().getFirst().source(),
+                                fill.keys().subList(1, fill.keys().size()),
+                                true)));
+    }
+
+    /** How many there are of each, in words. */
+    public String counted() {
+        var words = Stream.of(
+                        counted(checks.size(), "check"),
+                        counted(fills.size(), "fill"),
+                        counted(formulas.size(), "formula"),
+                        counted(choices.size(), "choice list"),
+                        counted(numbers.size(), "running number"),
+                        counted(
+                                steps.stream()
+                                        .mapToInt(each -> each.steps().size())
+                                        .sum(),
+                                "step"))
+                .filter(each -> !each.isEmpty())
+                .toList();
+        return words.isEmpty() ? "there are none" : String.join(", ", words);
+    }
+
+    private static String counted(int count, String what) {
+        return count == 0 ? "" : count + " " + what + (count == 1 ? "" : "s");
+    }
+
+    /** Whether a rule gives new entries a value in that column. */
+    public boolean feeds(String column) {
+        return formula(column, Derived.What.DEFAULT).isPresent()
+                || formula(column, Derived.What.CALCULATED).isPresent()
+                || numbers.stream().anyMatch(each -> each.column().equals(column))
+                || fills.stream()
+                        .flatMap(fill -> fill.brings().stream())
+                        .anyMatch(tie -> tie.column().equals(column));
     }
 
     /** The steps of that place; none when it has none. */

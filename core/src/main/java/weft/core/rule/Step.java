@@ -1,7 +1,6 @@
 package weft.core.rule;
 
 import java.util.List;
-import weft.core.form.Button;
 
 /**
  * One action of a button or of what comes after a save.
@@ -15,7 +14,7 @@ public record Step(String onlyIf, Action action) {
     public sealed interface Action {}
 
     /** What a button could do by itself: save, clear, go to a record, find, close. */
-    public record Press(Button.Action action) implements Action {}
+    public record Press(Command action) implements Action {}
 
     /** Opens a form, with values in its new entry. */
     public record Open(String form, List<Setting> values) implements Action {
@@ -70,11 +69,13 @@ public record Step(String onlyIf, Action action) {
      */
     public record Setting(String column, String formula) {}
 
-    /** The places of a form that have steps: its saving, and its buttons. */
+    /** The steps of one place of a form: {@link #SAVED}, {@link #CHANGED}, or a button by its id. */
     public record Steps(String when, List<Step> steps) {
 
-        /** The place of the steps after a save. */
+        /** The place of the steps after a new entry is saved. */
         public static final String SAVED = "saved";
+        /** The place of the steps after a change of a stored record is saved. */
+        public static final String CHANGED = "changed";
 
         public Steps {
             steps = List.copyOf(steps);

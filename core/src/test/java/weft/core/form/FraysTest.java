@@ -14,6 +14,7 @@ import weft.core.form.Field.Start;
 import weft.core.form.Field.Use;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form.Section;
+import weft.core.rule.Command;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
@@ -63,9 +64,7 @@ class FraysTest {
                 Arguments.of("picture", false, form(SITE, new Picture("p", "", "", 3, 3))),
                 Arguments.of("gone", true, form(SITE, new Calculated("c", "Acidity", "acidity", 3))),
                 Arguments.of(
-                        "opens",
-                        true,
-                        form(SITE, new Button("b", "Note", "", Button.Action.OPEN, "", Button.Key.NONE, 2))));
+                        "opens", true, form(SITE, new Button("b", "Note", "", Command.OPEN, "", Button.Key.NONE, 2))));
     }
 
     @ParameterizedTest(name = "{0}")
@@ -101,7 +100,7 @@ class FraysTest {
 
     @Test
     void two_buttons_cannot_wait_for_one_key() {
-        var save = new Button("s", "Save", "", Button.Action.SAVE, "", Button.Key.ENTER, 2);
+        var save = new Button("s", "Save", "", Command.SAVE, "", Button.Key.ENTER, 2);
         assertThat(frays(form(SITE, save, save.named("t"))))
                 .extracting(Fray::id)
                 .containsExactly("key t");

@@ -24,6 +24,7 @@ import weft.core.form.Field;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form;
 import weft.core.form.Form.Section;
+import weft.core.rule.Rules;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
@@ -102,7 +103,8 @@ final class Samples {
                                         field("Flow", "flow", Widget.CHOICE, 3, ""),
                                         field("Weather", "weather", Widget.CHOICE, 4, ""),
                                         field("Needs follow-up", "needs_follow_up", Widget.YESNO, 5, ""),
-                                        field("Remark", "remark", Widget.AREA, 12, "")))));
+                                        field("Remark", "remark", Widget.AREA, 12, "")))),
+                Rules.NONE);
     }
 
     private static Field field(String label, String column, Widget widget, int width, String unit) {

@@ -30,7 +30,6 @@ import weft.core.form.Form;
 import weft.core.form.FormChanges;
 import weft.core.form.FormMaking;
 import weft.core.form.Fray;
-import weft.core.form.Frays;
 import weft.core.form.Placing;
 import weft.core.form.QuickLine;
 import weft.core.table.Names;
@@ -120,7 +119,7 @@ class BenchApi {
                 published
                         .map(before -> Difference.between(before.form(), draft.form()))
                         .orElse(List.of()),
-                frays(draft.form(), draft.table().definition()).stream()
+                draft.frays(LocalDateTime.now(clock)).stream()
                         .map(fray -> new FrayJson(
                                 fray.id(),
                                 fray.item().orElse(null),
@@ -128,10 +127,6 @@ class BenchApi {
                                 fray.bites(),
                                 fray.mend().map(Fray.Mend::label).orElse(null)))
                         .toList());
-    }
-
-    private List<Fray> frays(Form form, Table table) {
-        return Frays.of(form, table, LocalDateTime.now(clock));
     }
 
     /** Back to the last state of the working copy, or forth again. */
@@ -266,7 +261,7 @@ class BenchApi {
             @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody Mended asked) {
         var draft = prepared.workingCopy(form);
-        var mend = frays(draft.form(), draft.table().definition()).stream()
+        var mend = draft.frays(LocalDateTime.now(clock)).stream()
                 .filter(fray -> fray.id().equals(asked.fray()))
                 .findFirst()
                 .flatMap(Fray::mend)

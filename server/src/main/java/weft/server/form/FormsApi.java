@@ -25,7 +25,6 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import weft.core.form.Fray;
-import weft.core.form.Frays;
 import weft.core.value.Conventions;
 import weft.server.Problems.Problem;
 import weft.server.Who;
@@ -127,7 +126,7 @@ class FormsApi {
             @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
             @RequestHeader(name = Who.HEADER, required = false) String person) {
         var draft = prepared.workingCopy(form);
-        var biting = Frays.of(draft.form(), draft.table().definition(), LocalDateTime.now(clock)).stream()
+        var biting = draft.frays(LocalDateTime.now(clock)).stream()
                 .filter(Fray::bites)
                 .toList();
         if (!biting.isEmpty() && !"frays".equals(despite)) {

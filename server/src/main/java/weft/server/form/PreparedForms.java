@@ -1,5 +1,8 @@
 package weft.server.form;
 
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
@@ -8,6 +11,8 @@ import java.util.function.Function;
 import org.springframework.stereotype.Component;
 import weft.core.entry.EntryPlan;
 import weft.core.form.Form;
+import weft.core.form.Fray;
+import weft.core.form.Frays;
 import weft.server.Problems.Problem;
 import weft.store.event.Change;
 import weft.store.form.Forms;
@@ -33,7 +38,15 @@ public class PreparedForms {
     }
 
     /** A published form, ready for entries. */
-    public record Prepared(Forms.Document document, Form form, StoredTable table, EntryPlan plan) {}
+    public record Prepared(Forms.Document document, Form form, StoredTable table, EntryPlan plan) {
+
+        /** The frays of the form, and what of its rules cannot be followed. */
+        public List<Fray> frays(LocalDateTime now) {
+            var frays = new ArrayList<>(Frays.of(form, table.definition(), now));
+            plan.faults().forEach(fault -> frays.add(Fray.ofRule(fault.about(), fault.sentence(), form)));
+            return frays;
+        }
+    }
 
     /** The latest published version of a form; 404 when there is none. */
     public Prepared published(String id) {
@@ -64,7 +77,16 @@ public class PreparedForms {
     private Prepared prepare(Forms.Document document) {
         var form = document.form();
         var table = table(form.table());
-        return new Prepared(document, form, table, EntryPlan.of(form, table.definition()));
+        return new Prepared(
+                document,
+                form,
+                table,
+                EntryPlan.of(form, table.definition(), name -> find(name).map(StoredTable::definition)));
+    }
+
+    /** The table of that name, or empty. */
+    public Optional<StoredTable> find(String name) {
+        return Optional.ofNullable(known.get(name)).or(() -> tables.find(name).map(_ -> table(name)));
     }
 
     /** The table of that name; 404 when there is none. */

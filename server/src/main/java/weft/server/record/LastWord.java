@@ -12,6 +12,18 @@ final class LastWord {
 
     private LastWord() {}
 
+    /** What another table refused of what a step hands on to it. */
+    static Stopped elsewhere(NotSaved e) {
+        var what = switch (e.reason()) {
+            case NOT_UNIQUE, NOT_ALONE -> "has such a row already";
+            case EMPTY ->
+                "needs %s, which the step leaves empty".formatted(e.column().orElse("a value"));
+            default -> "does not take the value for %s".formatted(e.column().orElse("a column"));
+        };
+        return new Stopped(new Findings(List.of(
+                Finding.stop("", Finding.Code.FORMULA, "Nothing was saved: %s %s.".formatted(e.elsewhere(), what)))));
+    }
+
     static Stopped stopped(NotSaved e, Table table) {
         var field = e.column().orElse("");
         var title = table.column(field).map(column -> column.title()).orElse("The entry");
@@ -22,6 +34,11 @@ final class LastWord {
                                 field,
                                 Finding.Code.UNIQUE,
                                 title + " is in another record already. No two may share it.");
+                    case NOT_ALONE ->
+                        Finding.stop(
+                                "",
+                                Finding.Code.UNIQUE,
+                                "Another record that was just saved is in the way. Try again.");
                     case EMPTY ->
                         Finding.stop(
                                 field,

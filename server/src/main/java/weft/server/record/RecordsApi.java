@@ -7,11 +7,9 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.TreeMap;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -26,51 +24,43 @@ import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
-import weft.core.entry.Assessment;
-import weft.core.entry.EntryEngine;
-import weft.server.Problems.FindingJson;
+import weft.core.entry.Trace;
 import weft.server.Problems.Problem;
-import weft.server.Problems.Stopped;
 import weft.server.Who;
 import weft.server.form.PreparedForms;
 import weft.server.form.PreparedForms.Prepared;
-import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.SaveKey;
 import weft.store.record.StoredRecord;
-import weft.store.record.ValuesJson;
 
 /** Entries through a published form: assessed while typed, saved to the next free row, read, changed, deleted. */
 @RestController
 class RecordsApi {
 
     private final PreparedForms forms;
-    private final EntryEngine engine;
     private final Records records;
+    private final Saving saving;
 
-    RecordsApi(PreparedForms forms, EntryEngine engine, Records records) {
+    RecordsApi(PreparedForms forms, Records records, Saving saving) {
         this.forms = forms;
-        this.engine = engine;
         this.records = records;
+        this.saving = saving;
     }
 
-    /**
-     * An entry as it is typed.
-     *
-     * @param record the stored record that it changes; none for a new entry
-     * @param version the published version of the form it was begun on; the latest when none is said
-     */
-    record DraftJson(Map<String, JsonNode> values, Long record, Integer version) {}
-
-    record FieldState(boolean required) {}
-
-    record AssessmentJson(
-            Map<String, Object> values,
-            Map<String, String> readings,
-            Map<String, FieldState> fields,
-            List<FindingJson> findings) {}
-
     record NextRow(long row) {}
+
+    /**
+     * A saved entry.
+     *
+     * @param then what the Desk does next
+     */
+    record SavedJson(long id, long row, int version, Map<String, Object> values, List<ThenJson> then) {
+        static SavedJson of(Saving.Saved saved) {
+            var record = saved.record();
+            return new SavedJson(
+                    record.id(), record.row(), record.version(), record.values(), ThenJson.of(saved.then()));
+        }
+    }
 
     @GetMapping("/api/forms/{form}/next-row")
     NextRow nextRow(@PathVariable String form) {
@@ -78,92 +68,45 @@ class RecordsApi {
     }
 
     @PostMapping("/api/forms/{form}/assess")
-    AssessmentJson assess(@PathVariable String form, @RequestBody DraftJson draft) {
-        return assessed(published(form, draft), draft);
+    AssessmentJson assess(
+            @PathVariable String form,
+            @RequestHeader(name = Who.HEADER, required = false) String person,
+            @RequestBody DraftJson draft) {
+        return assessed(published(form, draft), draft, person);
     }
 
     /** As at the Desk, by the rules of the working copy. Nothing is written. */
     @PostMapping("/api/forms/{form}/bench/assess")
-    AssessmentJson assessAtBench(@PathVariable String form, @RequestBody DraftJson draft) {
-        return assessed(forms.workingCopy(form), draft);
+    AssessmentJson assessAtBench(
+            @PathVariable String form,
+            @RequestHeader(name = Who.HEADER, required = false) String person,
+            @RequestBody DraftJson draft) {
+        return assessed(forms.workingCopy(form), draft, person);
     }
 
     private Prepared published(String form, DraftJson draft) {
         return forms.published(form, Optional.ofNullable(draft.version()));
     }
 
-    private AssessmentJson assessed(Prepared prepared, DraftJson draft) {
-        var record = draft.record() == null ? OptionalLong.empty() : OptionalLong.of(draft.record());
-        var assessment = assess(prepared, draft.values(), record);
-        var fields = new LinkedHashMap<String, FieldState>();
-        prepared.plan()
-                .columns()
-                .forEach(column ->
-                        fields.put(column.name(), new FieldState(prepared.plan().requires(column.name()))));
-        return new AssessmentJson(
-                ValuesJson.of(assessment.values()),
-                assessment.readings(),
-                fields,
-                FindingJson.of(assessment.findings()));
+    private AssessmentJson assessed(Prepared prepared, DraftJson asked, String person) {
+        var draft = saving.draft(asked.sent(prepared, saving, person));
+        return AssessmentJson.of(saving.assess(prepared, draft, Trace.none()));
     }
 
     @PostMapping("/api/forms/{form}/records")
-    ResponseEntity<StoredRecord> save(
+    ResponseEntity<SavedJson> save(
             @PathVariable String form,
             @RequestHeader(name = "Idempotency-Key", required = false) String idempotencyKey,
             @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody DraftJson draft) {
-        var prepared = published(form, draft);
         var key = Optional.ofNullable(idempotencyKey).map(given -> key(given, draft.values()));
-        var saved = save(prepared, draft.values(), key, Who.of(person));
-        return ResponseEntity.created(URI.create("/api/forms/" + form + "/records/" + saved.id()))
-                .eTag(etag(saved.version()))
-                .body(saved);
-    }
-
-    private StoredRecord save(Prepared prepared, Map<String, JsonNode> values, Optional<SaveKey> key, String by) {
-        var assessment = assess(prepared, values, OptionalLong.empty());
-        if (assessment.findings().stop()) {
-            // An entry that was saved before under its key may well collide with itself by now.
-            return key.flatMap(each -> before(prepared, each)).orElseThrow(() -> new Stopped(assessment.findings()));
-        }
-        try {
-            return records.save(prepared.table(), assessment.values(), key, by);
-        } catch (NotSaved e) {
-            throw refusal(e, prepared, values, OptionalLong.empty());
-        }
-    }
-
-    private Optional<StoredRecord> before(Prepared prepared, SaveKey key) {
-        try {
-            return records.savedBefore(prepared.table(), key);
-        } catch (NotSaved reused) {
-            throw keyReused();
-        }
-    }
-
-    private Assessment assess(Prepared prepared, Map<String, JsonNode> values, OptionalLong record) {
-        var draft = TypedJson.draft(prepared.plan(), values, record);
-        return engine.assess(prepared.plan(), draft, records.rowsOf(prepared.table()));
-    }
-
-    /** The database had the last word: what it refused comes back as findings on the fields concerned. */
-    private RuntimeException refusal(NotSaved e, Prepared prepared, Map<String, JsonNode> values, OptionalLong record) {
-        if (e.reason() == NotSaved.Reason.KEY_REUSED) {
-            return keyReused();
-        }
-        // What was lost in a race is there to be seen now.
-        var again = assess(prepared, values, record).findings();
-        if (again.stop()) {
-            return new Stopped(again);
-        }
-        return LastWord.stopped(e, prepared.table().definition());
-    }
-
-    private static Problem keyReused() {
-        return new Problem(
-                HttpStatus.UNPROCESSABLE_CONTENT,
-                "This Idempotency-Key was used for another entry. Send a new entry under a new key.");
+        var fresh = new DraftJson(draft.values(), null, draft.version(), draft.answers(), draft.chosen(), draft.last());
+        var saved =
+                saving.save(fresh.sent(published(form, draft), saving, person).under(key));
+        return ResponseEntity.created(URI.create(
+                        "/api/forms/" + form + "/records/" + saved.record().id()))
+                .eTag(etag(saved.record().version()))
+                .body(SavedJson.of(saved));
     }
 
     private static SaveKey key(String given, Map<String, JsonNode> values) {
@@ -187,7 +130,7 @@ class RecordsApi {
     }
 
     @PutMapping("/api/forms/{form}/records/{id}")
-    ResponseEntity<StoredRecord> change(
+    ResponseEntity<SavedJson> change(
             @PathVariable String form,
             @PathVariable long id,
             @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
@@ -195,16 +138,9 @@ class RecordsApi {
             @RequestBody DraftJson draft) {
         var prepared = published(form, draft);
         records.find(prepared.table(), id).orElseThrow(() -> Problem.unknown("record " + id));
-        int version = seen(ifMatch);
-        var assessment = assess(prepared, draft.values(), OptionalLong.of(id));
-        if (assessment.findings().stop()) {
-            throw new Stopped(assessment.findings());
-        }
-        try {
-            return answer(records.change(prepared.table(), id, version, assessment.values(), Who.of(person)));
-        } catch (NotSaved e) {
-            throw refusal(e, prepared, draft.values(), OptionalLong.of(id));
-        }
+        var change = new DraftJson(draft.values(), id, draft.version(), draft.answers(), draft.chosen(), draft.last());
+        var saved = saving.save(change.sent(prepared, saving, person).seen(seen(ifMatch)));
+        return ResponseEntity.ok().eTag(etag(saved.record().version())).body(SavedJson.of(saved));
     }
 
     @DeleteMapping("/api/forms/{form}/records/{id}")

@@ -16,7 +16,12 @@ final class TypedJson {
     private TypedJson() {}
 
     /** The draft of a request's {@code values}; 400 when one is for no field of the form. */
-    static Draft draft(EntryPlan plan, Map<String, JsonNode> values, OptionalLong record) {
+    static Draft draft(
+            EntryPlan plan,
+            Map<String, JsonNode> values,
+            OptionalLong record,
+            Map<String, Value> stored,
+            Draft.Around around) {
         if (values == null) {
             throw Problem.malformed("The entry is missing: {\"values\": {…}}.");
         }
@@ -26,7 +31,7 @@ final class TypedJson {
                     .orElseThrow(() -> Problem.malformed("This form has no field for “" + column + "”."));
             typed.put(taken.name(), typed(value));
         });
-        return new Draft(typed, record);
+        return new Draft(typed, record, stored, around);
     }
 
     private static Typed typed(JsonNode value) {

@@ -15,15 +15,17 @@ import weft.core.form.Form.Section;
 import weft.core.form.Item;
 import weft.core.form.Picture;
 import weft.core.form.Words;
+import weft.core.rule.Command;
 import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
 
-/** Form documents in JSON, in Weft's own format. Version 2 is written; version 1, which knew fields only, is still read. */
+/** Form documents in JSON, in Weft's own format. Version 3 is written; version 1, which knew
+ * fields only, and version 2, which knew no rules, are still read. */
 public final class FormJson {
 
     /** The version of the format that is written. */
-    public static final int VERSION = 2;
+    public static final int VERSION = 3;
 
     private static final JsonMapper JSON = JsonMapper.shared();
 
@@ -61,6 +63,7 @@ public final class FormJson {
             var object = sections.addObject().put("title", section.title()).put("columns", section.columns());
             write(section, object.putArray("items"));
         }
+        document.set("rules", RulesJson.write(form.rules()));
         return document;
     }
 
@@ -116,6 +119,7 @@ public final class FormJson {
                 .put("begins", field.start().value())
                 .put("carried", field.start().carried())
                 .put("first", field.start().first())
+                .put("linked", field.start().linked())
                 .put("labelPlace", wire(field.look().labelPlace()))
                 .put("placeholder", field.look().placeholder())
                 .put("size", wire(field.look().size()))
@@ -151,12 +155,17 @@ public final class FormJson {
                         constant(Field.Tone.class, document.path("tone")),
                         size(document)),
                 document.path("tray").valueStream().map(JsonNode::asString).toList(),
-                document.get("sections").valueStream().map(FormJson::section).toList());
+                document.get("sections").valueStream().map(FormJson::section).toList(),
+                RulesJson.read(document.path("rules")));
     }
 
     /** The document in the present version of the format. */
     static ObjectNode upgraded(ObjectNode document) {
-        if (document.path("formatVersion").asInt() != 1) {
+        int version = document.path("formatVersion").asInt();
+        if (version == 2) {
+            return document.deepCopy().put("formatVersion", VERSION);
+        }
+        if (version != 1) {
             return document;
         }
         var upgraded = document.deepCopy().put("formatVersion", VERSION);
@@ -198,7 +207,7 @@ public final class FormJson {
                         id,
                         node.path("label").asString(""),
                         node.path("icon").asString(""),
-                        constant(Button.Action.class, node.get("action")),
+                        constant(Command.class, node.get("action")),
                         node.path("opens").asString(""),
                         constant(Button.Key.class, node.path("key")),
                         width);
@@ -227,7 +236,8 @@ public final class FormJson {
                 new Field.Start(
                         node.path("begins").asString(""),
                         node.path("carried").asBoolean(false),
-                        node.path("first").asBoolean(false)),
+                        node.path("first").asBoolean(false),
+                        node.path("linked").asBoolean(false)),
                 new Field.Look(
                         constant(Field.LabelPlace.class, node.path("labelPlace")),
                         node.path("placeholder").asString(""),

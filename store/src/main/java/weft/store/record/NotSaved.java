@@ -11,6 +11,8 @@ public final class NotSaved extends RuntimeException {
         KEY_REUSED,
         /** Another record has the same value in a column that must be unique. */
         NOT_UNIQUE,
+        /** Another record is in the way of a constraint between records; its id is given instead of a column. */
+        NOT_ALONE,
         /** A column that must have a value has none. */
         EMPTY,
         /** A value is outside what its column takes. */
@@ -19,11 +21,26 @@ public final class NotSaved extends RuntimeException {
 
     private final Reason reason;
     private final transient Optional<String> column;
+    private final String elsewhere;
 
     NotSaved(Reason reason, Optional<String> column) {
+        this(reason, column, "");
+    }
+
+    private NotSaved(Reason reason, Optional<String> column, String elsewhere) {
         super(reason.name());
         this.reason = reason;
         this.column = column;
+        this.elsewhere = elsewhere;
+    }
+
+    NotSaved in(String table) {
+        return new NotSaved(reason, column, table);
+    }
+
+    /** The title of the other table that refuses what is handed on to it; empty when it is the entry's own. */
+    public String elsewhere() {
+        return elsewhere;
     }
 
     /** Why. */

@@ -12,16 +12,12 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.function.Function;
-import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.JSONB;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import weft.core.entry.StoredRows;
-import weft.core.table.Column;
 import weft.core.table.Table.Placement;
 import weft.core.value.Value;
 import weft.store.Database;
@@ -123,32 +119,33 @@ public final class Records {
      */
     public StoredRecord change(StoredTable table, long id, int version, Map<String, Value> values, String by) {
         try {
-            return sql.transactionResult(inner -> {
-                var before = latest(inner.dsl(), table, id, version);
-                var set = new LinkedHashMap<Object, Object>();
-                table.definition().columns().stream()
-                        .filter(column -> values.containsKey(column.name()))
-                        .forEach(column ->
-                                set.put(ColumnSql.of(column), ColumnSql.bound(column, values.get(column.name()))));
-                set.put(TableSql.VERSION, version + 1);
-                set.put(DSL.field(DSL.name("_changed_at")), DSL.currentOffsetDateTime());
-                set.put(DSL.field(DSL.name("_changed_by")), by);
-                inner.dsl()
-                        .update(DSL.table(table.sqlName()))
-                        .set(set)
-                        .where(TableSql.ID.eq(id))
-                        .execute();
-                var after = inner.dsl()
-                        .select(RecordRows.fields(table))
-                        .from(DSL.table(table.sqlName()))
-                        .where(TableSql.ID.eq(id))
-                        .fetchSingle(row -> RecordRows.of(table, row));
-                tell(inner.dsl(), table, "changed", by, before, Optional.of(after));
-                return after;
-            });
+            return sql.transactionResult(inner -> change(inner.dsl(), table, id, version, values, by));
         } catch (DataAccessException e) {
             throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
         }
+    }
+
+    /** The same within a transaction of the caller's, who sees to what the database refuses. */
+    static StoredRecord change(
+            DSLContext within, StoredTable table, long id, int version, Map<String, Value> values, String by) {
+        var before = latest(within, table, id, version);
+        var set = new LinkedHashMap<Object, Object>();
+        table.definition().columns().stream()
+                .filter(column -> values.containsKey(column.name()))
+                .forEach(column -> set.put(ColumnSql.of(column), ColumnSql.bound(column, values.get(column.name()))));
+        set.put(TableSql.VERSION, version + 1);
+        set.put(DSL.field(DSL.name("_changed_at")), DSL.currentOffsetDateTime());
+        set.put(DSL.field(DSL.name("_changed_by")), by);
+        within.update(DSL.table(table.sqlName()))
+                .set(set)
+                .where(TableSql.ID.eq(id))
+                .execute();
+        var after = within.select(RecordRows.fields(table))
+                .from(DSL.table(table.sqlName()))
+                .where(TableSql.ID.eq(id))
+                .fetchSingle(row -> RecordRows.of(table, row));
+        tell(within, table, "changed", by, before, Optional.of(after));
+        return after;
     }
 
     /**
@@ -172,13 +169,13 @@ public final class Records {
         });
     }
 
-    private StoredRecord latest(DSLContext within, StoredTable table, long id, int version) {
+    private static StoredRecord latest(DSLContext within, StoredTable table, long id, int version) {
         var now = within.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
                 .forUpdate()
                 .fetchOptional(row -> RecordRows.of(table, row));
-        return now.filter(record -> record.version() == version).orElseThrow(() -> new Stale(now));
+        return now.filter(record -> record.version() == version).orElseThrow(() -> new Stale(table.id(), now));
     }
 
     private static void tell(
@@ -211,22 +208,12 @@ public final class Records {
                 .execute();
     }
 
-    /** What the entry engine may ask of a table's records. */
-    public StoredRows rowsOf(StoredTable table) {
-        return (column, value, except) -> {
-            var asked = table.definition().column(column).orElseThrow();
-            var same = sameValue(asked, value);
-            var found = sql.select(TableSql.ROW)
-                    .from(DSL.table(table.sqlName()))
-                    .where(except.isPresent() ? same.and(TableSql.ID.ne(except.getAsLong())) : same)
-                    .limit(1)
-                    .fetchOne(TableSql.ROW);
-            return found == null ? OptionalLong.empty() : OptionalLong.of(found);
-        };
-    }
-
-    @SuppressWarnings("unchecked") // Both sides are of the column's type.
-    private static Condition sameValue(Column column, Value value) {
-        return ((Field<Object>) ColumnSql.of(column)).eq((Field<Object>) ColumnSql.bound(column, value));
+    /**
+     * What the entry engine may ask of a table's records, and of those of other tables.
+     *
+     * @param tables the other tables
+     */
+    public StoredRows rowsOf(StoredTable table, Function<String, Optional<StoredTable>> tables) {
+        return new LookUp(sql, table, tables);
     }
 }

@@ -3,6 +3,8 @@ package weft.store.record;
 import java.util.Optional;
 import org.postgresql.util.PSQLException;
 import weft.core.table.Column;
+import weft.core.table.Constraint;
+import weft.store.table.Constraints;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
@@ -21,6 +23,12 @@ final class Refusal {
                 .or(() -> Optional.ofNullable(message.getConstraint())
                         .flatMap(constraint -> TableSql.columnOf(table, constraint))
                         .map(Column::name));
+        var constraint = Optional.ofNullable(message.getConstraint())
+                .flatMap(named -> Constraints.of(table, named))
+                .map(Constraint::id);
+        if (constraint.isPresent()) {
+            return Optional.of(new NotSaved(NotSaved.Reason.NOT_ALONE, constraint));
+        }
         return switch (cause.getSQLState()) {
             case "23505" -> Optional.of(new NotSaved(NotSaved.Reason.NOT_UNIQUE, column));
             case "23502" -> Optional.of(new NotSaved(NotSaved.Reason.EMPTY, column));

@@ -111,9 +111,24 @@ final class Saves {
         }
     }
 
+    /** Writes an entry on a connection whose transaction is the caller's. */
+    StoredRecord save(
+            Connection connection, StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by)
+            throws SQLException {
+        var entry = new Entry(values, key, by);
+        write(connection, table, SaveSql.of(database.sql(), table), List.of(entry));
+        return entry.saved;
+    }
+
     private void write(StoredTable table, String text, List<Entry> entries) throws SQLException {
-        try (var connection = database.source().getConnection();
-                var statement = connection.prepareStatement(text)) {
+        try (var connection = database.source().getConnection()) {
+            write(connection, table, text, entries);
+        }
+    }
+
+    private static void write(Connection connection, StoredTable table, String text, List<Entry> entries)
+            throws SQLException {
+        try (var statement = connection.prepareStatement(text)) {
             int parameter = 1;
             statement.setInt(parameter++, entries.size());
             statement.setArray(

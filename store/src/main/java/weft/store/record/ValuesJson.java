@@ -45,7 +45,7 @@ public final class ValuesJson {
     }
 
     /** The values that {@link #of(Map)} made members of; those of columns that are there no more are left out. */
-    static Map<String, Value> values(Map<String, Object> members, Table table) {
+    public static Map<String, Value> values(Map<String, Object> members, Table table) {
         var values = new LinkedHashMap<String, Value>();
         table.columns().stream()
                 .filter(column -> members.containsKey(column.name()))

@@ -233,6 +233,11 @@ public final class Columns {
     /** Takes the values along into the new type, read by the same rules as everywhere. */
     private static void retype(DSLContext within, StoredTable table, Column from, Column to) {
         if (!ColumnSql.type(from).equals(ColumnSql.type(to))) {
+            if (table.definition().constraints().stream()
+                    .anyMatch(each -> each.columns().contains(from.name()))) {
+                throw new Faults(
+                        "type", "A check of the table speaks of " + from.title() + ". Take the check away first.");
+            }
             var fit = new Fit(to);
             var fresh = DSL.field(DSL.name("_retyped"), ColumnSql.type(to).nullable(true));
             within.alterTable(table.sqlName()).add(fresh).execute();

@@ -124,14 +124,14 @@ public final class Tables {
                             .where(COLUMN_DEF.TABLE_ID.eq(row.get(TABLE_DEF.ID)))
                             .orderBy(COLUMN_DEF.PLACE)
                             .fetch();
+                    var table = new Table(
+                            row.get(TABLE_DEF.NAME),
+                            row.get(TABLE_DEF.TITLE),
+                            columns.map(Tables::column),
+                            Table.Placement.named(row.get(TABLE_DEF.PLACEMENT)).orElseThrow());
                     return new StoredTable(
                             row.get(TABLE_DEF.ID),
-                            new Table(
-                                    row.get(TABLE_DEF.NAME),
-                                    row.get(TABLE_DEF.TITLE),
-                                    columns.map(Tables::column),
-                                    Table.Placement.named(row.get(TABLE_DEF.PLACEMENT))
-                                            .orElseThrow()),
+                            table.holding(Constraints.of(sql, row.get(TABLE_DEF.ID), table)),
                             columns.intoMap(COLUMN_DEF.NAME, COLUMN_DEF.ID));
                 });
     }

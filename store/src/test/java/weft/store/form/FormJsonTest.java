@@ -13,6 +13,7 @@ import weft.core.form.Form;
 import weft.core.form.FormMaking;
 import weft.core.form.Picture;
 import weft.core.form.Words;
+import weft.core.rule.Command;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Table;
@@ -63,7 +64,7 @@ class FormJsonTest {
             assertThat(field.use()).isEqualTo(Field.Use.OPEN);
         });
         assertThat(form.enter()).isEqualTo(Form.Enter.MOVES_ON);
-        assertThat(FormJson.write(form)).contains("\"formatVersion\":2");
+        assertThat(FormJson.write(form)).contains("\"formatVersion\":3");
     }
 
     @Test
@@ -77,7 +78,7 @@ class FormJsonTest {
                                 new Words("d", Words.Kind.DIVIDER, "", 12, 1),
                                 new Picture("p", "data:image/png;base64,iVBORw0KGgo=", "the weir", 4, 6),
                                 new Calculated("c", "pH again", "decimal", 3),
-                                new Button("b", "Note", "open", Button.Action.OPEN, "notes", Button.Key.ESC, 3),
+                                new Button("b", "Note", "open", Command.OPEN, "notes", Button.Key.ESC, 3),
                                 Field.plain("f", "pH", "decimal", Field.Widget.NUMBER, 3)
                                         .used(Field.Use.LOCKED)
                                         .begun(new Field.Start("7", true, true))

@@ -217,7 +217,9 @@ class RecordsTest {
     void namesThatAreSqlWordsAndQuotesInValuesAreJustNamesAndValues() {
         var table = Given.table("after-last", "select text unique", "order date");
         save(table, values("select", text("'); drop table weft.form; --")));
-        assertThat(records.rowsOf(table).rowWith("select", text("'); drop table weft.form; --"), OptionalLong.empty()))
-                .hasValue(1);
+        assertThat(records.rowsOf(table, _ -> Optional.empty())
+                        .with(Map.of("select", text("'); drop table weft.form; --")), OptionalLong.empty()))
+                .map(row -> row.row())
+                .contains(1L);
     }
 }

@@ -1,0 +1,99 @@
+package weft.server.message;
+
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.ServerSetup;
+import jakarta.annotation.PreDestroy;
+import jakarta.mail.internet.MimeMessage;
+import java.util.Optional;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.mail.javamail.JavaMailSender;
+import org.springframework.mail.javamail.JavaMailSenderImpl;
+import org.springframework.mail.javamail.MimeMessageHelper;
+import org.springframework.scheduling.annotation.Scheduled;
+import org.springframework.stereotype.Component;
+import weft.store.message.Outbox;
+import weft.store.message.Outbox.Message;
+
+/** Sends what is in the outbox by SMTP: to the mail server of the settings, or, where none is set, to a stand-in that only keeps it. */
+@Component
+class Mailing {
+
+    private static final int PATIENCE_MILLIS = 10_000;
+
+    private final Outbox outbox;
+    private final JavaMailSender sender;
+    private final String from;
+    private final Optional<GreenMail> standIn;
+
+    Mailing(
+            Outbox outbox,
+            @Value("${weft.mail.from}") String from,
+            @Value("${weft.mail.host}") String host,
+            @Value("${weft.mail.port}") int port,
+            @Value("${weft.mail.user}") String user,
+            @Value("${weft.mail.password}") String password,
+            @Value("${weft.mail.starttls}") boolean starttls) {
+        this.outbox = outbox;
+        this.from = from;
+        var smtp = new JavaMailSenderImpl();
+        if (host.isBlank()) {
+            var server = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+            server.start();
+            standIn = Optional.of(server);
+            smtp.setHost("127.0.0.1");
+            smtp.setPort(server.getSmtp().getPort());
+        } else {
+            standIn = Optional.empty();
+            smtp.setHost(host);
+            smtp.setPort(port);
+            if (!user.isBlank()) {
+                smtp.setUsername(user);
+                smtp.setPassword(password);
+                smtp.getJavaMailProperties().put("mail.smtp.auth", "true");
+            }
+            smtp.getJavaMailProperties().put("mail.smtp.starttls.enable", starttls);
+            smtp.getJavaMailProperties().put("mail.smtp.starttls.required", starttls);
+        }
+        smtp.setDefaultEncoding("UTF-8");
+        for (var limit : new String[] {"connectiontimeout", "timeout", "writetimeout"}) {
+            smtp.getJavaMailProperties().put("mail.smtp." + limit, PATIENCE_MILLIS);
+        }
+        this.sender = smtp;
+    }
+
+    /** Whether messages only go to the stand-in. */
+    boolean standsIn() {
+        return standIn.isPresent();
+    }
+
+    /** How many messages the stand-in has taken. */
+    int taken() {
+        return standIn.map(server -> server.getReceivedMessages().length).orElse(0);
+    }
+
+    @Scheduled(initialDelayString = "PT2S", fixedDelayString = "PT1S")
+    void sendAll() {
+        while (outbox.sendNext(this::send)) {
+            // Until none is due.
+        }
+    }
+
+    private void send(Message message) throws Exception {
+        MimeMessage mime = sender.createMimeMessage();
+        var helper = new MimeMessageHelper(mime, false, "UTF-8");
+        helper.setFrom(from);
+        helper.setTo(message.to());
+        helper.setSubject(message.subject().replaceAll("\\s+", " "));
+        helper.setText(message.text());
+        // The same message tried again is known by its name.
+        mime.setHeader(
+                "Message-ID",
+                "<weft-" + message.id() + "-" + message.writtenAt().toEpochSecond() + "@weft>");
+        sender.send(mime);
+    }
+
+    @PreDestroy
+    void stop() {
+        standIn.ifPresent(GreenMail::stop);
+    }
+}

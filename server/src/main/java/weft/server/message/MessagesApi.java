@@ -1,0 +1,99 @@
+package weft.server.message;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.OffsetDateTime;
+import java.util.List;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import weft.server.Problems.Problem;
+import weft.store.message.Outbox;
+import weft.store.message.Outbox.Message;
+
+/** The outbox as one looks at it. */
+@RestController
+class MessagesApi {
+
+    private static final int PAGE = 50;
+
+    private final Outbox outbox;
+    private final Mailing mailing;
+
+    MessagesApi(Outbox outbox, Mailing mailing) {
+        this.outbox = outbox;
+        this.mailing = mailing;
+    }
+
+    /**
+     * A message.
+     *
+     * @param state "waiting", "sent" or "given up"
+     * @param failure why the last try failed, or empty
+     */
+    record MessageJson(
+            long id,
+            String form,
+            String to,
+            String subject,
+            String text,
+            String by,
+            OffsetDateTime writtenAt,
+
+            @Schema(
+                    types = {"string", "null"},
+                    format = "date-time")
+            OffsetDateTime sentAt,
+
+            String state,
+            String failure) {
+        static MessageJson of(Message message) {
+            return new MessageJson(
+                    message.id(),
+                    message.form(),
+                    message.to(),
+                    message.subject(),
+                    message.text(),
+                    message.by(),
+                    message.writtenAt(),
+                    message.sentAt(),
+                    message.state(),
+                    message.failure());
+        }
+    }
+
+    /**
+     * Messages, the latest first.
+     *
+     * @param standIn whether they only go to the stand-in, since no mail server is set
+     * @param taken how many the stand-in has taken since the start
+     * @param next leads on; none at the end
+     */
+    record MessagesJson(
+            boolean standIn,
+            int taken,
+            List<MessageJson> messages,
+            @Schema(types = {"integer", "null"}) Long next) {}
+
+    @GetMapping("/api/messages")
+    MessagesJson messages(@RequestParam(defaultValue = "0") long before) {
+        var page = outbox.latest(before, PAGE);
+        return new MessagesJson(
+                mailing.standsIn(),
+                mailing.taken(),
+                page.stream().map(MessageJson::of).toList(),
+                page.size() < PAGE ? null : page.getLast().id());
+    }
+
+    /** Tries a message again right away. */
+    @PostMapping("/api/messages/{id}/again")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void again(@PathVariable long id) {
+        if (!outbox.again(id)) {
+            throw Problem.unknown("message " + id + " that waits to be sent");
+        }
+    }
+}

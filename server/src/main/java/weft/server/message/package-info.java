@@ -1,0 +1,2 @@
+/** Messages: sent by SMTP from the outbox, and looked at. */
+package weft.server.message;

@@ -1,0 +1,139 @@
+package weft.store.message;
+
+import static weft.store.schema.Tables.MESSAGE;
+
+import java.time.Duration;
+import java.time.OffsetDateTime;
+import java.util.List;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+
+/**
+ * Messages that entries wrote. Each is sent by one server at a time and marked in the same transaction that holds it, so
+ * that it goes out once; only a server that dies between the mail server's yes and its own mark would send one again.
+ */
+public final class Outbox {
+
+    /** After so many tries a message is given up. */
+    public static final int TRIES = 8;
+
+    private static final int LONGEST_FAILURE = 400;
+
+    private final DSLContext sql;
+
+    public Outbox(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /**
+     * A message.
+     *
+     * @param state "waiting", "sent" or "given up"
+     * @param failure why the last try failed, or empty
+     */
+    public record Message(
+            long id,
+            String form,
+            Long record,
+            String to,
+            String subject,
+            String text,
+            String by,
+            OffsetDateTime writtenAt,
+            OffsetDateTime sentAt,
+            int tries,
+            String state,
+            String failure) {}
+
+    /** Sends one message. */
+    public interface Sender {
+        /** @throws Exception when it could not be sent */
+        void send(Message message) throws Exception;
+    }
+
+    /** Sends the next message that is due, if there is one; says whether there was. */
+    public boolean sendNext(Sender sender) {
+        return sql.transactionResult(inner -> {
+            var due = inner.dsl()
+                    .selectFrom(MESSAGE)
+                    .where(MESSAGE.NEXT_TRY_AT.le(DSL.currentOffsetDateTime()))
+                    .orderBy(MESSAGE.NEXT_TRY_AT, MESSAGE.ID)
+                    .limit(1)
+                    .forUpdate()
+                    .skipLocked()
+                    .fetchOptional();
+            due.ifPresent(row -> {
+                int tries = row.get(MESSAGE.TRIES) + 1;
+                var failure = tried(sender, message(row));
+                inner.dsl()
+                        .update(MESSAGE)
+                        .set(MESSAGE.TRIES, tries)
+                        .set(MESSAGE.SENT_AT, failure.isEmpty() ? OffsetDateTime.now() : null)
+                        .set(MESSAGE.FAILURE, failure.orElse(null))
+                        .set(MESSAGE.NEXT_TRY_AT, failure.isEmpty() || tries >= TRIES ? null : later(tries))
+                        .where(MESSAGE.ID.eq(row.get(MESSAGE.ID)))
+                        .execute();
+            });
+            return due.isPresent();
+        });
+    }
+
+    /** Why it could not be sent; empty when it was. */
+    private static Optional<String> tried(Sender sender, Message message) {
+        try {
+            sender.send(message);
+            return Optional.empty();
+        } catch (Exception e) {
+            var words = String.valueOf(e.getMessage()).lines().findFirst().orElse("");
+            return Optional.of(words.substring(0, Math.min(LONGEST_FAILURE, words.length())));
+        }
+    }
+
+    /** Each pause is four times the one before: from 5 seconds to some hours. */
+    private static OffsetDateTime later(int tries) {
+        return OffsetDateTime.now().plus(Duration.ofSeconds(5).multipliedBy(1L << (2 * tries - 2)));
+    }
+
+    /** Tries one that was given up, or waits, again right away. */
+    public boolean again(long id) {
+        return sql.update(MESSAGE)
+                        .set(MESSAGE.NEXT_TRY_AT, DSL.currentOffsetDateTime())
+                        .set(MESSAGE.TRIES, 0)
+                        .where(MESSAGE.ID.eq(id))
+                        .and(MESSAGE.SENT_AT.isNull())
+                        .execute()
+                == 1;
+    }
+
+    /**
+     * Messages, the latest first.
+     *
+     * @param before only those before this id; 0 for the latest
+     */
+    public List<Message> latest(long before, int limit) {
+        return sql.selectFrom(MESSAGE)
+                .where(before > 0 ? MESSAGE.ID.lt(before) : DSL.noCondition())
+                .orderBy(MESSAGE.ID.desc())
+                .limit(limit)
+                .fetch(Outbox::message);
+    }
+
+    private static Message message(Record row) {
+        var sent = row.get(MESSAGE.SENT_AT);
+        return new Message(
+                row.get(MESSAGE.ID),
+                row.get(MESSAGE.FORM_ID),
+                row.get(MESSAGE.RECORD_ID),
+                row.get(MESSAGE.RECIPIENT),
+                row.get(MESSAGE.SUBJECT),
+                row.get(MESSAGE.TEXT),
+                row.get(MESSAGE.BY),
+                row.get(MESSAGE.WRITTEN_AT),
+                sent,
+                row.get(MESSAGE.TRIES),
+                sent != null ? "sent" : row.get(MESSAGE.NEXT_TRY_AT) == null ? "given up" : "waiting",
+                row.get(MESSAGE.FAILURE) == null ? "" : row.get(MESSAGE.FAILURE));
+    }
+}
