@@ -163,6 +163,7 @@ class Saving {
      */
     Kept rehearse(Sent sent, Draft draft, Assessment assessment, Trace trace) {
         var following = new Following(sent, draft, assessment, sent.when(), trace);
+        following.ahead();
         try {
             return entries.rehearse(entry(sent, assessment, draft.around().person()), following);
         } catch (NotSaved e) {

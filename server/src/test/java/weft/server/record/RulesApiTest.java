@@ -166,7 +166,7 @@ class RulesApiTest {
                         .isEqualTo(saved.json().get("values"));
             } else {
                 var findings = saved.json().get("findings");
-                assertThat(rehearsed.get("findings")).isEqualTo(findings);
+                assertThat(rehearsed.get("findings")).as(rehearsed.toString()).isEqualTo(findings);
                 if (!findings.get(0).get("code").asString().equals("question")) {
                     assertThat(assessed.get("findings")).isEqualTo(findings);
                 }

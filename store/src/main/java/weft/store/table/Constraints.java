@@ -197,8 +197,8 @@ public final class Constraints {
                         + overlap.same().stream()
                                 .map(column -> quoted(List.of(column)) + " with =, ")
                                 .collect(Collectors.joining())
-                        + range + " with &&) where (" + quoted(List.of(overlap.from())) + " is not null and "
-                        + quoted(List.of(overlap.to())) + " is not null)";
+                        + range + " with &&) where (" + quoted(List.of(overlap.from())) + " < "
+                        + quoted(List.of(overlap.to())) + ")";
             }
         };
     }
