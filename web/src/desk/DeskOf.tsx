@@ -5,10 +5,12 @@ import type { Form, Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { type EntryView, FormView } from "../form/FormView";
 import { fieldsOf, isButton, itemsOf } from "../form/items";
+import { Asks } from "./Asks";
 import { ConflictView } from "./ConflictView";
 import { DeskFoot } from "./DeskFoot";
 import { AskLeaving, AskRemoval } from "./Dialogs";
-import { changes, shownFindings } from "./entry";
+import { standing } from "./derived";
+import { changes, ruled, shownFindings } from "./entry";
 import { FindFoot, FindHead } from "./FindHead";
 import { HistoryView } from "./HistoryView";
 import { KeysHelp } from "./KeysHelp";
@@ -21,6 +23,7 @@ import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
 import { inWords, useOthers } from "./useOthers";
 import { usePresses } from "./usePresses";
+import { useStays } from "./useStays";
 
 /** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
 export function DeskOf({ form, version, table }: { form: Form; version: number | undefined; table: Table }) {
@@ -53,7 +56,7 @@ export function DeskOf({ form, version, table }: { form: Form; version: number |
     if (record && !find.asking) removal.ask([record]);
   };
   const history = () => record && !find.asking && setOver("history");
-  const presses = usePresses(desk, remove);
+  const presses = usePresses(form, table, desk, remove);
   useDeskKeys(form, {
     desk,
     presses,
@@ -62,13 +65,14 @@ export function DeskOf({ form, version, table }: { form: Form; version: number |
     remove,
     history,
     quick: () => document.getElementById(QUICK)?.focus(),
-    covered: !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict,
+    covered:
+      !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict || !!sitting.question,
   });
   const { entry } = sitting;
   // The same from key to key, so that only the fields that changed are drawn again.
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
-  const leaveField = useCallback((column: string) => entry.leave(column), [entry]);
-  const view = find.asking ? asQuestion(desk) : asEntry(desk, type, leaveField);
+  const leaveField = useStays(form, entry, sitting.say);
+  const view = find.asking ? asQuestion(desk) : asEntry(form, table, desk, type, leaveField);
   const columns = fieldsOf(form).flatMap((field) => {
     const column = table.columns.find((each) => each.name === field.column);
     return column ? [{ ...column, title: field.label }] : [];
@@ -127,15 +131,23 @@ export function DeskOf({ form, version, table }: { form: Form; version: number |
       )}
       <AskRemoval form={form} desk={desk} />
       <AskLeaving desk={desk} />
+      <Asks sitting={sitting} />
       <ConflictView form={form} desk={desk} />
     </main>
   );
 }
 
-function asEntry({ sitting }: DeskDoings, type: EntryView["type"], leave: EntryView["leave"]): EntryView {
+function asEntry(
+  form: Form,
+  table: Table,
+  { sitting }: DeskDoings,
+  type: EntryView["type"],
+  leave: EntryView["leave"],
+): EntryView {
   const { state } = sitting;
   return {
-    typed: state.typed,
+    ...ruled(state, sitting.entry),
+    typed: standing(form, table, state),
     was: changes(state),
     values: state.assessment?.values ?? state.record?.values ?? {},
     readings: state.assessment?.readings ?? {},
@@ -155,7 +167,7 @@ function asQuestion({ find }: DeskDoings): EntryView {
     readings: Object.fromEntries(read.flatMap(([column, { words }]) => (words ? [[column, words]] : []))),
     findings: read.flatMap(([field, { message }]) =>
       message && find.criteria[field]?.trim()
-        ? [{ field, code: "unreadable", severity: "stop", message }]
+        ? [{ field, code: "unreadable", severity: "stop", message, rule: "" }]
         : [],
     ),
     type: find.type,

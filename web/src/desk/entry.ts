@@ -2,13 +2,15 @@ import {
   type Assessment,
   answered,
   api,
+  type Choice,
   type Finding,
   type Form,
   type FormField,
+  type FormRules,
   type StoredRecord,
 } from "../api/client";
 import { fieldsOf } from "../form/items";
-import type { Typed } from "./outbox";
+import type { Beside, Typed } from "./outbox";
 
 /** What the form shows: a new entry, or a stored record with what is changed in it. */
 export interface EntryState {
@@ -24,6 +26,10 @@ export interface EntryState {
   left: ReadonlySet<string>;
   /** The key of the save under way while its new entry still stands in the form. */
   pending: string | undefined;
+  /** What was answered to what asks, by code or rule; it counts until something else is typed. */
+  answers: Typed;
+  /** Which record was chosen where several matched a fill. */
+  chosen: Record<string, number>;
 }
 
 const ASSESS_AFTER = 80;
@@ -35,6 +41,8 @@ const BLANK: EntryState = {
   stops: [],
   left: new Set(),
   pending: undefined,
+  answers: {},
+  chosen: {},
 };
 
 /**
@@ -50,6 +58,11 @@ export class Entry {
   /** The published version of the form that is typed into. */
   version: number | undefined;
   private fields: FormField[] = [];
+  private rules: FormRules | undefined;
+  /** The record that was saved last in this sitting, for formulas that look back at it. */
+  saved: number | undefined;
+  /** What whoever opened the form gave new entries to begin with. */
+  private given: Typed = {};
   /** What was typed into the last new entry that was sent, from which values stay. */
   private last: Typed = {};
 
@@ -63,6 +76,13 @@ export class Entry {
   follow(form: Form, version: number | undefined) {
     this.version = version;
     this.fields = fieldsOf(form);
+    this.rules = form.rules;
+    if (this.blank) this.turn();
+  }
+
+  /** New entries begin with these values from now on. */
+  give(values: Typed) {
+    this.given = values;
     if (this.blank) this.turn();
   }
 
@@ -72,7 +92,10 @@ export class Entry {
       this.fields
         .map((field) => [
           field.column,
-          (field.carried && this.last[field.column]?.trim()) || field.begins || "",
+          this.given[field.column] ||
+            (field.carried && this.last[field.column]?.trim()) ||
+            field.begins ||
+            "",
         ])
         .filter(([, text]) => text !== ""),
     );
@@ -102,9 +125,37 @@ export class Entry {
 
   type(column: string, text: string) {
     if (this.state.pending) this.turn();
-    const stops = this.state.stops.filter((finding) => finding.field !== column);
-    this.change({ typed: { ...this.state.typed, [column]: text }, stops });
+    const stops = this.state.stops.filter((finding) => finding.field !== column && finding.field !== "");
+    const typed = { ...this.state.typed, [column]: text };
+    const chosen = { ...this.state.chosen };
+    // Another key brings in other values, in place of what was typed over the ones before.
+    for (const fill of this.rules?.fills ?? []) {
+      if (!fill.keys.some((key) => key.column === column)) continue;
+      delete chosen[fill.id];
+      for (const tie of fill.brings) {
+        if (this.state.record) typed[tie.column] = this.state.base[tie.column] ?? "";
+        else delete typed[tie.column];
+      }
+    }
+    this.change({ typed, stops, chosen, answers: {} });
     this.assessSoon();
+  }
+
+  /** Takes one of several records that match a fill. */
+  choose(fill: string, record: number) {
+    this.change({ chosen: { ...this.state.chosen, [fill]: record }, stops: [] });
+    this.assessSoon();
+  }
+
+  /** Answers what asks; the answers count until something else is typed. */
+  answer(answers: Typed) {
+    this.change({ answers: { ...this.state.answers, ...answers }, stops: [] });
+  }
+
+  /** What goes with the fields to the server. */
+  get beside(): Beside {
+    const { answers, chosen } = this.state;
+    return { answers, chosen, last: this.saved };
   }
 
   leave(column: string) {
@@ -153,12 +204,9 @@ export class Entry {
     if (!this.blank) this.assessSoon();
   }
 
-  /** What of a new entry is sent: what is typed, and where something it began with was taken out. */
+  /** What of a new entry is sent: what is typed, and where something was taken out. */
   get sent(): Typed {
-    const { typed, base } = this.state;
-    return Object.fromEntries(
-      Object.entries(typed).filter(([column, text]) => text.trim() !== "" || base[column]),
-    );
+    return this.state.typed;
   }
 
   /** An entry that was stopped stands in the form again, with what stopped it. */
@@ -166,6 +214,22 @@ export class Entry {
     this.stopAssessing();
     this.change({ typed, stops, pending: undefined, left: new Set(Object.keys(typed)) });
     this.assessSoon();
+  }
+
+  /** Those of a column's choice list that begin with what is typed. */
+  list(column: string, typed: string): Promise<Choice[]> {
+    return answered(
+      api.POST(
+        this.bench ? "/api/forms/{form}/bench/choices/{column}" : "/api/forms/{form}/choices/{column}",
+        {
+          params: { path: { form: this.form, column } },
+          body: {
+            typed,
+            draft: { values: this.state.typed, version: this.bench ? undefined : this.version },
+          },
+        },
+      ),
+    );
   }
 
   private change(changed: Partial<EntryState>) {
@@ -187,7 +251,9 @@ export class Entry {
     this.timer = setTimeout(() => this.assess(), ASSESS_AFTER);
   }
 
-  private async assess() {
+  /** Reads what is typed right away. */
+  async assess() {
+    clearTimeout(this.timer);
     const asking = new AbortController();
     this.asking = asking;
     try {
@@ -196,6 +262,7 @@ export class Entry {
           params: { path: { form: this.form } },
           body: {
             values: this.state.typed,
+            ...this.beside,
             record: this.state.record?.id,
             version: this.bench ? undefined : this.version,
           },
@@ -216,6 +283,21 @@ export function changes({ record, base, typed }: EntryState): Typed {
     Object.entries(base).filter(([column, text]) => (typed[column] ?? "").trim() !== text.trim()),
   );
 }
+
+/** What rules say of the fields. */
+export function ruled({ assessment, chosen }: EntryState, entry: Entry) {
+  return {
+    fields: assessment?.fields ?? NO_FIELDS,
+    shown: assessment?.shown ?? NO_TEXTS,
+    offers: assessment?.offers ?? [],
+    chosen,
+    choose: (fill: string, record: number) => entry.choose(fill, record),
+    list: (column: string, typed: string) => entry.list(column, typed),
+  };
+}
+
+const NO_FIELDS: Assessment["fields"] = {};
+const NO_TEXTS: Record<string, string> = {};
 
 /** The findings to show: those of fields that were left, and those that stopped a save. */
 export function shownFindings({ assessment, stops, left, typed, record }: EntryState): Finding[] {

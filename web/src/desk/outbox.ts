@@ -1,4 +1,4 @@
-import { answered, api, type Finding, Problem, type StoredRecord, Unreached } from "../api/client";
+import { answered, api, type Finding, Problem, type Saved, Unreached } from "../api/client";
 
 export type Typed = Record<string, string>;
 
@@ -13,10 +13,21 @@ export interface Outgoing {
   state: "sending" | "waiting" | "stopped";
   findings: Finding[];
   message: string;
+  /** What was answered to what asks, by code or rule. */
+  answers?: Typed;
+  /** Which record was chosen where several matched a fill. */
+  chosen?: Record<string, number>;
+  /** The record that was saved before it in the sitting. */
+  last?: number;
+  /** What Enter answers to the question that it waits for. */
+  usual?: string;
 }
 
+/** What goes with the fields of an entry. */
+export type Beside = Pick<Outgoing, "answers" | "chosen" | "last">;
+
 interface Hearer {
-  saved: (outgoing: Outgoing, record: StoredRecord) => void;
+  saved: (outgoing: Outgoing, record: Saved) => void;
   stopped: (outgoing: Outgoing) => void;
   waiting: (outgoing: Outgoing) => void;
 }
@@ -61,8 +72,9 @@ export class Outbox {
   }
 
   /** Takes an entry and begins to send it; it is in the browser's storage when this returns. */
-  add(typed: Typed, version: number | undefined): Outgoing {
+  add(typed: Typed, version: number | undefined, beside: Beside): Outgoing {
     const outgoing: Outgoing = {
+      ...beside,
       key: newKey(),
       typed,
       version,
@@ -112,7 +124,12 @@ export class Outbox {
       } catch (e) {
         if (e instanceof Problem) {
           this.hearer?.stopped(
-            this.update(next.key, { state: "stopped", findings: e.findings, message: e.message }),
+            this.update(next.key, {
+              state: "stopped",
+              findings: e.findings,
+              message: e.message,
+              usual: e.body.usual as string | undefined,
+            }),
           );
         } else {
           for (const each of this.all.filter(({ state }) => state !== "stopped"))
@@ -125,11 +142,17 @@ export class Outbox {
     this.draining = false;
   }
 
-  private send(outgoing: Outgoing): Promise<StoredRecord> {
+  private send(outgoing: Outgoing): Promise<Saved> {
     return answered(
       api.POST("/api/forms/{form}/records", {
         params: { path: { form: this.form }, header: { "Idempotency-Key": outgoing.key } },
-        body: { values: outgoing.typed, version: outgoing.version },
+        body: {
+          values: outgoing.typed,
+          version: outgoing.version,
+          answers: outgoing.answers,
+          chosen: outgoing.chosen,
+          last: outgoing.last,
+        },
         signal: AbortSignal.timeout(ANSWER_WITHIN),
       }),
     ).catch((e) => {

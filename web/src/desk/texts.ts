@@ -5,12 +5,14 @@ import type { Typed } from "./outbox";
 
 /** A stored record as it would be typed into the form: what its fields hold before anybody changes them. */
 export function texts(form: Form, table: Table, record: StoredRecord): Typed {
-  const types = new Map(table.columns.map((column) => [column.name, column.type]));
   return Object.fromEntries(
-    fieldsOf(form).map(({ column }) => {
-      const type = types.get(column);
-      const text = shown(record.values[column], type);
-      return [column, type === "decimal" && form.decimalSign === "comma" ? text.replace(".", ",") : text];
-    }),
+    fieldsOf(form).map(({ column }) => [column, text(form, table, column, record.values[column])]),
   );
+}
+
+/** A value as it would be typed into the form. */
+export function text(form: Form, table: Table, column: string, value: unknown): string {
+  const type = table.columns.find((each) => each.name === column)?.type;
+  const plain = shown(value, type);
+  return type === "decimal" && form.decimalSign === "comma" ? plain.replace(".", ",") : plain;
 }

@@ -1,10 +1,11 @@
 import { useNavigate } from "react-router";
-import type { FormButton } from "../api/client";
+import type { Form, FormButton, Table } from "../api/client";
 import type { Presses } from "../form/FormView";
 import type { DeskDoings } from "./useDesk";
+import { useSteps } from "./useSteps";
 
 /** What the buttons of a form do at the Desk. One that can't act is disabled. */
-export function usePresses(desk: DeskDoings, remove: () => void): Presses {
+export function usePresses(form: Form, table: Table, desk: DeskDoings, remove: () => void): Presses {
   const navigate = useNavigate();
   const { sitting, can, find, browse } = desk;
   const { entry, state } = sitting;
@@ -22,7 +23,12 @@ export function usePresses(desk: DeskDoings, remove: () => void): Presses {
     delete: [!!record, remove],
     close: [true, () => navigate("/")],
     open: [true, (button) => navigate(`/desk/${button.opens}`)],
+    steps: [true, (button) => steps(button.id)],
   };
+  const { steps } = useSteps(form, table, desk, (action) => {
+    const [can, press] = doing[action as FormButton["action"]];
+    if (can) press({} as FormButton);
+  });
   return {
     can: (button) => doing[button.action][0],
     press: (button) => doing[button.action][1](button),

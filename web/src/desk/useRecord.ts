@@ -1,4 +1,4 @@
-import { useCallback, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import { answered, api, type Form, Problem, type StoredRecord, type Table } from "../api/client";
 import type { Typed } from "./outbox";
 import { texts } from "./texts";
@@ -14,7 +14,8 @@ export interface Conflict {
 
 /** Changes to a stored record: saved where nobody changed it meanwhile, laid side by side where somebody did. */
 export function useRecord(form: Form, table: Table, sitting: Sitting) {
-  const { entry, say, showStops } = sitting;
+  const { entry, say, showStops, put, after } = sitting;
+  const again = useRef<() => void>(() => {});
   const [conflict, setConflict] = useState<Conflict>();
 
   const save = useCallback(async (): Promise<boolean> => {
@@ -25,17 +26,18 @@ export function useRecord(form: Form, table: Table, sitting: Sitting) {
       return true;
     }
     try {
-      const now = await answered(
+      const { then, ...now } = await answered(
         api.PUT("/api/forms/{form}/records/{id}", {
           params: {
             path: { form: form.id, id: record.id },
             header: { "If-Match": `"${record.version}"` },
           },
-          body: { values: typed, version: entry.version },
+          body: { values: typed, version: entry.version, ...entry.beside },
         }),
       );
       if (entry.snapshot().record?.id === now.id) entry.stored(now, texts(form, table, now), typed);
       say(`Changed in row ${now.row}`, "ok");
+      after.current(then);
       return true;
     } catch (e) {
       if (!(e instanceof Problem)) {
@@ -57,10 +59,12 @@ export function useRecord(form: Form, table: Table, sitting: Sitting) {
         );
       } else {
         showStops(typed, e.findings, e.message);
+        put(e.findings, e.body.usual as string | undefined, () => again.current());
       }
       return false;
     }
-  }, [entry, form, table, say, showStops]);
+  }, [entry, form, table, say, showStops, put, after]);
+  again.current = save;
 
   /** Goes on with what was chosen of both versions; nothing is left out unseen. */
   const settle = useCallback(

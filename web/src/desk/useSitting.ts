@@ -8,7 +8,7 @@ import {
   useSyncExternalStore,
 } from "react";
 import { flushSync } from "react-dom";
-import type { Finding, Form } from "../api/client";
+import type { Finding, Form, Then } from "../api/client";
 import { inputId } from "../form/FieldView";
 import { fieldsOf, firstField } from "../form/items";
 import { Entry } from "./entry";
@@ -18,6 +18,14 @@ import type { Kept } from "./sitting";
 interface Said {
   text: string;
   tone: "" | "ok" | "stop" | "wait";
+}
+
+/** What must be answered before an entry is saved. */
+export interface Question {
+  findings: Finding[];
+  /** What Enter answers: yes, no or cancel; to go back where it only asks whether to save all the same. */
+  usual: string | undefined;
+  answered: () => void;
 }
 
 const KEPT = 1_000;
@@ -33,8 +41,11 @@ export function useSitting(form: Form, version: number | undefined) {
   const outgoing = useSyncExternalStore(outbox.subscribe, outbox.snapshot);
   const [kept, setKept] = useState<Kept[]>([]);
   const [said, setSaid] = useState<Said>({ text: "", tone: "" });
+  const [question, setQuestion] = useState<Question>();
+  const after = useRef<(then: Then[]) => void>(() => {});
   const typedAt = useRef(0);
   const settling = useRef(new Map<string, (saved: boolean) => void>());
+  const sendAgain = useRef<() => void>(() => {});
   const fields = useMemo(() => fieldsOf(form), [form]);
 
   const say = useCallback((text: string, tone: Said["tone"] = "") => setSaid({ text, tone }), []);
@@ -60,6 +71,12 @@ export function useSitting(form: Form, version: number | undefined) {
     [entry, fields, say],
   );
 
+  /** Where everything that is in the way only asks, the question is put. */
+  const put = useCallback((findings: Finding[], usual: string | undefined, answered: () => void) => {
+    if (findings.length > 0 && findings.every((finding) => finding.severity === "ask"))
+      setQuestion({ findings, usual, answered });
+  }, []);
+
   const settle = useCallback((key: string, saved: boolean) => {
     settling.current.get(key)?.(saved);
     settling.current.delete(key);
@@ -67,16 +84,20 @@ export function useSitting(form: Form, version: number | undefined) {
 
   useEffect(() => {
     outbox.start({
-      saved: (sent, record) => {
+      saved: (sent, saved) => {
+        const { then, ...record } = saved;
+        entry.saved = record.id;
         setKept((before) => [{ record, at: Date.now(), taken: false }, ...before].slice(0, KEPT));
         say(`Saved in row ${record.row} · ${clock()}`, "ok");
         if (entry.snapshot().pending === sent.key) turn();
         settle(sent.key, true);
+        after.current(then);
       },
       stopped: (sent) => {
         if (entry.snapshot().pending === sent.key) {
           outbox.remove(sent.key);
           showStops(sent.typed, sent.findings, sent.message);
+          put(sent.findings, sent.usual, () => sendAgain.current());
         } else {
           say("An earlier entry was stopped. It comes back when the form is free.", "stop");
         }
@@ -90,14 +111,15 @@ export function useSitting(form: Form, version: number | undefined) {
     });
     focusFirst();
     return () => outbox.stop();
-  }, [outbox, entry, turn, showStops, focusFirst, say, settle]);
+  }, [outbox, entry, turn, showStops, focusFirst, say, settle, put]);
 
   const bringBack = useCallback(
     (stopped: Outgoing) => {
       outbox.remove(stopped.key);
       showStops(stopped.typed, stopped.findings, stopped.message);
+      put(stopped.findings, stopped.usual, () => sendAgain.current());
     },
-    [outbox, showStops],
+    [outbox, showStops, put],
   );
 
   // A stopped entry never pushes itself under the hands of somebody who types the next one.
@@ -114,10 +136,12 @@ export function useSitting(form: Form, version: number | undefined) {
   /** Sends the new entry in the form; the answer comes when it is known whether it stands. */
   const send = useCallback((): Promise<boolean> => {
     const { pending } = entry.snapshot();
-    const key = pending ?? outbox.add(entry.sent, entry.version).key;
+    const key = pending ?? outbox.add(entry.sent, entry.version, entry.beside).key;
     if (!pending) entry.await(key);
     return new Promise((resolve) => settling.current.set(key, resolve));
   }, [entry, outbox]);
+
+  sendAgain.current = send;
 
   const save = useCallback(() => {
     if (entry.snapshot().pending) return;
@@ -158,6 +182,10 @@ export function useSitting(form: Form, version: number | undefined) {
     reopen,
     keyed,
     focusFirst,
+    question,
+    setQuestion,
+    put,
+    after,
   };
 }
 

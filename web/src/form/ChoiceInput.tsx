@@ -9,17 +9,31 @@ import {
   TextField,
   useFilter,
 } from "react-aria-components";
+import type { Choice } from "../api/client";
 import { type InputProps, plainKeys } from "./input";
+
+/** One of a fixed list. */
+export function ChoiceInput(props: InputProps) {
+  const { startsWith } = useFilter({ sensitivity: "base" });
+  const chosen = props.choices.includes(props.text);
+  const items = props.choices.map((value) => ({ value, shown: "" }));
+  return <Combo {...props} items={items} filter={(choice, typed) => chosen || startsWith(choice, typed)} />;
+}
+
+interface ComboProps extends InputProps {
+  items: Choice[];
+  filter: (choice: string, typed: string) => boolean;
+  /** The list is opened, or typed into. */
+  asked?: (typed: string) => void;
+}
 
 /**
  * A list that narrows as one types. What is typed stays as typed, since the core reads it; the list is a help that opens
  * at the first letter and is never needed.
  */
-export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps) {
+export function Combo({ id, text, type, field, aria, items, filter, asked }: ComboProps) {
   const [open, setOpen] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
-  const { startsWith } = useFilter({ sensitivity: "base" });
-  const chosen = choices.includes(text);
   const choose = (choice: string) => {
     type(choice);
     setOpen(false);
@@ -30,9 +44,10 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
       inputValue={text}
       onInputChange={(typed) => {
         type(typed);
+        asked?.(typed);
         setOpen(typed !== "");
       }}
-      filter={(choice, typed) => chosen || startsWith(choice, typed)}
+      filter={filter}
       disableAutoFocusFirst
     >
       <TextField className="contents" aria-label={field.label}>
@@ -44,7 +59,10 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
             // Moving through the list tells the input that it lost focus; it keeps it all the same.
             onBlur={() => document.activeElement?.id !== id && setOpen(false)}
             onKeyDown={(e) => {
-              if (e.key === "ArrowDown" && !open) setOpen(true);
+              if (e.key === "ArrowDown" && !open) {
+                asked?.("");
+                setOpen(true);
+              }
               if (e.key === "Escape" || e.key === "Tab") setOpen(false);
             }}
             {...plainKeys}
@@ -59,6 +77,7 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
             onMouseDown={(e) => {
               e.preventDefault();
               document.getElementById(id)?.focus();
+              asked?.("");
               setOpen(!open);
             }}
           >
@@ -69,7 +88,7 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
       <Popover isOpen={open} isNonModal triggerRef={frame} placement="bottom start" className="popup">
         <ListBox
           aria-label={field.label}
-          items={choices.map((choice) => ({ id: choice }))}
+          items={items.map((item) => ({ ...item, id: item.value }))}
           selectionMode="none"
           onAction={(choice) => choose(String(choice))}
           renderEmptyState={() => <p className="px-2 py-1 text-soft">Nothing on the list begins so.</p>}
@@ -77,6 +96,7 @@ export function ChoiceInput({ id, text, type, field, choices, aria }: InputProps
           {(choice) => (
             <ListBoxItem textValue={choice.id} onMouseDown={(e) => e.preventDefault()}>
               {choice.id}
+              {choice.shown && <span className="text-soft"> {choice.shown}</span>}
             </ListBoxItem>
           )}
         </ListBox>

@@ -1,11 +1,12 @@
 import type { CSSProperties } from "react";
 import { memo } from "react";
-import type { Column, Finding, FormField } from "../api/client";
+import type { Choice, Column, Finding, FormField } from "../api/client";
 import { AreaInput } from "./AreaInput";
 import { ChoiceInput } from "./ChoiceInput";
 import { DateInput } from "./DateInput";
 import type { InputProps } from "./input";
 import { LineInput } from "./LineInput";
+import { ListInput } from "./ListInput";
 import { YesNoInput } from "./YesNoInput";
 
 interface Props {
@@ -20,6 +21,14 @@ interface Props {
   /** What the field of a stored record held before it was changed. */
   was: string | undefined;
   severity: Finding["severity"] | undefined;
+  /** Whether a rule fills it in or locks it, so that nobody types here now. */
+  locked?: boolean;
+  /** Whether a rule wants it filled now. */
+  must?: boolean;
+  /** What a fill would bring, where something else was typed over it. */
+  source?: string;
+  /** Where it is chosen from a list of a table: those that begin so. */
+  list?: (column: string, typed: string) => Promise<Choice[]>;
   type: (column: string, text: string) => void;
   leave: (column: string) => void;
 }
@@ -30,14 +39,16 @@ export const inputId = (column: string) => `field-${column}`;
 /** A field with its label and what is said of it. It is drawn again only when something of its own changed. */
 export const FieldView = memo(function FieldView(props: Props) {
   const { field, column, asking, text, value, reading, was, severity, type, leave } = props;
+  const { locked, must, source, list } = props;
   const said = [
     field.help && !asking && `help-${field.column}`,
     reading && `reading-${field.column}`,
     was !== undefined && `was-${field.column}`,
+    source && `source-${field.column}`,
     severity && `finding-${field.column}`,
   ].filter(Boolean);
-  const shut = !asking && !!field.use && field.use !== "open";
-  const required = !asking && (field.required || column?.required);
+  const shut = !asking && (!!locked || (!!field.use && field.use !== "open"));
+  const required = !asking && (must ?? (field.required || column?.required));
   const input: InputProps = {
     id: inputId(field.column),
     text,
@@ -56,7 +67,7 @@ export const FieldView = memo(function FieldView(props: Props) {
   };
   return (
     <div
-      className={`f ${severity ?? ""} ${was === undefined ? "" : "changed"} ${asking && text.trim() ? "asked" : ""} ${shut ? field.use : ""} ${field.bold ? "bold" : ""}`}
+      className={`f ${severity ?? ""} ${was === undefined ? "" : "changed"} ${asking && text.trim() ? "asked" : ""} ${shut ? (field.use === "open" || !field.use ? "locked" : field.use) : ""} ${field.bold ? "bold" : ""}`}
       data-label={field.labelPlace}
       data-tone={field.tone}
       data-size={field.size}
@@ -73,10 +84,21 @@ export const FieldView = memo(function FieldView(props: Props) {
         {field.label}
         {required && <i aria-hidden="true"> *</i>}
       </label>
-      {asking ? <LineInput {...input} /> : <Widget {...input} />}
+      {asking ? (
+        <LineInput {...input} />
+      ) : list && !shut ? (
+        <ListInput {...input} list={list} />
+      ) : (
+        <Widget {...input} />
+      )}
       {reading && severity !== "stop" && (
         <p id={`reading-${field.column}`} className="say read">
           {reading}
+        </p>
+      )}
+      {source && (
+        <p id={`source-${field.column}`} className="say was">
+          stored as {source}
         </p>
       )}
       {was !== undefined && (

@@ -1,9 +1,11 @@
 import type { ReactElement, ReactNode } from "react";
-import type { Column, Finding, Form, FormButton, FormItem } from "../api/client";
+import type { Assessment, Choice, Column, Finding, Form, FormButton, FormItem } from "../api/client";
 import { FieldView } from "./FieldView";
 import { ItemView } from "./ItemView";
 import { isField, seen } from "./items";
 import { lines } from "./lines";
+import { Offers } from "./Offers";
+import { listed, numbered } from "./ruled";
 
 /** What a form shows of an entry, and whom it tells. */
 export interface EntryView {
@@ -15,6 +17,16 @@ export interface EntryView {
   values: Record<string, unknown>;
   readings: Record<string, string>;
   findings: Finding[];
+  /** How rules let each field stand, by column. */
+  fields?: Assessment["fields"];
+  /** What shown values show, by item. */
+  shown?: Record<string, string>;
+  /** Where several records match a fill, those to choose from. */
+  offers?: Assessment["offers"];
+  chosen?: Record<string, number>;
+  choose?: (fill: string, record: number) => void;
+  /** Those of a column's choice list that begin so. */
+  list?: (column: string, typed: string) => Promise<Choice[]>;
   type: (column: string, text: string) => void;
   leave: (column: string) => void;
 }
@@ -52,6 +64,7 @@ export function FormView({ form, columns, entry, presses, head, foot, around }: 
           {lines(shownItems(section.items, entry, !!around)).map((line) => (
             <Line
               key={line[0]?.id}
+              form={form}
               items={line}
               columns={columns}
               entry={entry}
@@ -69,7 +82,11 @@ export function FormView({ form, columns, entry, presses, head, foot, around }: 
 /** Who asks needs nothing but the fields. */
 function shownItems(items: FormItem[], entry: EntryView, all: boolean): FormItem[] {
   if (all) return items;
-  return items.filter((item) => seen(item) && (!entry.asking || isField(item)));
+  return items.filter(
+    (item) =>
+      seen(item) &&
+      (entry.asking ? isField(item) : !isField(item) || entry.fields?.[item.column]?.shown !== false),
+  );
 }
 
 function Section({ title, children }: { title: string; children: ReactNode }) {
@@ -85,19 +102,29 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-interface LineProps extends Pick<Props, "columns" | "entry" | "presses" | "around"> {
+interface LineProps extends Pick<Props, "form" | "columns" | "entry" | "presses" | "around"> {
   items: FormItem[];
 }
 
-function Line({ items, columns, entry, presses, around = (_, inner) => inner }: LineProps) {
+function Line({ form, items, columns, entry, presses, around = (_, inner) => inner }: LineProps) {
   const findings = items
     .filter(isField)
     .flatMap((field) => entry.findings.filter((each) => each.field === field.column).slice(0, 1));
   const drawn = (item: FormItem) => {
     if (item.kind !== "field") {
-      return <ItemView key={item.id} item={item} columns={columns} values={entry.values} presses={presses} />;
+      return (
+        <ItemView
+          key={item.id}
+          item={item}
+          columns={columns}
+          values={entry.values}
+          words={entry.shown?.[item.id]}
+          presses={presses}
+        />
+      );
     }
     const { column } = item;
+    const state = entry.asking ? undefined : entry.fields?.[column];
     return (
       <FieldView
         key={item.id}
@@ -109,6 +136,10 @@ function Line({ items, columns, entry, presses, around = (_, inner) => inner }: 
         reading={entry.readings[column]}
         was={entry.was[column]}
         severity={findings.find((each) => each.field === column)?.severity}
+        locked={state?.locked || state?.origin === "calculated" || numbered(form, column)}
+        must={state?.required}
+        source={state?.source ?? undefined}
+        list={listed(form, column) ? entry.list : undefined}
         type={entry.type}
         leave={entry.leave}
       />
@@ -117,6 +148,9 @@ function Line({ items, columns, entry, presses, around = (_, inner) => inner }: 
   return (
     <div className="tracks">
       {items.map((item) => around(item, drawn(item)))}
+      {items.filter(isField).map((field) => (
+        <Offers key={field.id} form={form} column={field.column} entry={entry} />
+      ))}
       {findings.map((finding) => {
         const label = items.filter(isField).find((field) => field.column === finding.field)?.label ?? "";
         return (

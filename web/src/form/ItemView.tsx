@@ -10,11 +10,13 @@ interface Props {
   item: Exclude<FormItem, { kind: "field" }>;
   columns: Column[];
   values: Record<string, unknown>;
+  /** What a formula lets it show. */
+  words: string | undefined;
   presses: Presses;
 }
 
 /** What stands on a form beside its fields. */
-export function ItemView({ item, columns, values, presses }: Props) {
+export function ItemView({ item, columns, values, words, presses }: Props) {
   const style = { "--w": item.width, "--n": Math.min(12, item.width * 2) } as React.CSSProperties;
   switch (item.kind) {
     case "button":
@@ -38,7 +40,9 @@ export function ItemView({ item, columns, values, presses }: Props) {
         <div className="f" style={style}>
           <span className="label">{item.label}</span>
           <output className="value">
-            {shown(values[item.column], columns.find((each) => each.name === item.column)?.type) || "–"}
+            {words ||
+              shown(values[item.column], columns.find((each) => each.name === item.column)?.type) ||
+              "–"}
           </output>
         </div>
       );

@@ -50,7 +50,7 @@ class RehearsalApi {
      * @param mark done, ask, stop or fault
      * @param about the column, or the id of the rule, that it speaks of; empty for the whole entry
      */
-    record LineJson(String stage, String mark, String about, String text, long micros) {}
+    record RunLine(String stage, String mark, String about, String text, long micros) {}
 
     /** Something that would be written: a row of this or another table, or a message, which has no row. */
     record WriteJson(
@@ -66,7 +66,7 @@ class RehearsalApi {
      */
     record RunSheet(
             @Schema(types = {"integer", "null"}) Long row,
-            List<LineJson> steps,
+            List<RunLine> steps,
             List<WriteJson> writes,
             List<FindingJson> findings) {}
 
@@ -125,7 +125,7 @@ class RehearsalApi {
         return new RunSheet(
                 run.kept().map(kept -> kept.record().row()).orElse(null),
                 trace.lines().stream()
-                        .map(line -> new LineJson(
+                        .map(line -> new RunLine(
                                 line.stage().wire(), line.mark().wire(), line.about(), line.text(), line.micros()))
                         .toList(),
                 writes,

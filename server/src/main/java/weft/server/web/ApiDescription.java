@@ -10,9 +10,13 @@ import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springdoc.core.customizers.OpenApiCustomizer;
 import org.springdoc.core.utils.SpringDocUtils;
 import org.springframework.context.annotation.Bean;
@@ -28,6 +32,9 @@ class ApiDescription {
 
     private static final Set<String> SENT = Set.of(
             "DraftJson",
+            "Asked",
+            "FormulaTry",
+            "ConstraintJson",
             "ColumnJson",
             "Columns",
             "NewTable",
@@ -39,14 +46,30 @@ class ApiDescription {
             "FileJson");
 
     private static final List<String> KINDS = List.of("field", "words", "picture", "calculated", "button");
-    private static final Map<String, String> PARTS = Map.of(
-            "section", "FormSection",
-            "item", "FormItem",
-            "field", "FormField",
-            "words", "FormWords",
-            "picture", "FormPicture",
-            "calculated", "FormCalculated",
-            "button", "FormButton");
+    private static final Map<String, String> PARTS = Stream.of(
+                    "section",
+                    "item",
+                    "field",
+                    "words",
+                    "picture",
+                    "calculated",
+                    "button",
+                    "rules",
+                    "check",
+                    "checkRule",
+                    "tie",
+                    "fill",
+                    "derived",
+                    "choices",
+                    "numbering",
+                    "setting",
+                    "steps",
+                    "step",
+                    "stepAction",
+                    "practice")
+            .collect(Collectors.toUnmodifiableMap(
+                    Function.identity(),
+                    part -> "Form" + part.substring(0, 1).toUpperCase(Locale.ROOT) + part.substring(1)));
 
     static {
         SpringDocUtils.getConfig()
@@ -86,7 +109,8 @@ class ApiDescription {
         var mapper = JsonMapper.shared();
         var text = FormSchema.published();
         for (var part : PARTS.entrySet()) {
-            text = text.replace("#/$defs/" + part.getKey(), "#/components/schemas/" + part.getValue());
+            text = text.replace(
+                    "\"#/$defs/" + part.getKey() + "\"", "\"#/components/schemas/" + part.getValue() + "\"");
         }
         var form = (ObjectNode) mapper.readTree(text);
         var parts = form.remove("$defs");

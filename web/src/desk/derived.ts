@@ -1,0 +1,24 @@
+import type { Form, Table } from "../api/client";
+import { fieldsOf } from "../form/items";
+import type { EntryState } from "./entry";
+import type { Typed } from "./outbox";
+import { text } from "./texts";
+
+/**
+ * What stands in each field: what was typed, or what rules put there. Keys count at once; a rule's value comes with the
+ * next answer of the server, and never over keys.
+ */
+export function standing(form: Form, table: Table, state: EntryState): Typed {
+  const { typed, base, record, assessment } = state;
+  if (!assessment) return typed;
+  const stands = { ...typed };
+  for (const { column } of fieldsOf(form)) {
+    const origin = assessment.fields[column]?.origin;
+    const touched = record
+      ? (typed[column] ?? "") !== (base[column] ?? "")
+      : (typed[column] ?? "").trim() !== "" || (origin === "begun" && column in typed);
+    const derived = origin === "calculated" || (!touched && (origin === "filled" || origin === "begun"));
+    if (derived) stands[column] = text(form, table, column, assessment.values[column]);
+  }
+  return stands;
+}

@@ -1,0 +1,25 @@
+import { useCallback } from "react";
+import type { Form } from "../api/client";
+import { inputId } from "../form/FieldView";
+import type { Entry } from "./entry";
+
+/** Leaves a field; where a check of it says so, the cursor comes back until it is put right. */
+export function useStays(form: Form, entry: Entry, say: (text: string, tone?: "" | "stop") => void) {
+  return useCallback(
+    (column: string) => {
+      entry.leave(column);
+      const staying = (form.rules?.checks ?? []).filter((check) => check.stays);
+      if (staying.length === 0 || !entry.snapshot().typed[column]?.trim()) return;
+      entry.assess().then(() => {
+        const { assessment, pending } = entry.snapshot();
+        const stop = assessment?.findings.find(
+          (finding) => finding.field === column && staying.some((check) => check.id === finding.rule),
+        );
+        if (!stop || pending || document.querySelector("[role=dialog]")) return;
+        document.getElementById(inputId(column))?.focus();
+        say(stop.message, "stop");
+      });
+    },
+    [form, entry, say],
+  );
+}

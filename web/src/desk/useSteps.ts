@@ -1,0 +1,73 @@
+import { useEffect } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import { answered, api, type Form, Problem, type Table, type Then } from "../api/client";
+import { text, texts } from "./texts";
+import type { DeskDoings } from "./useDesk";
+
+/** The beginning of a parameter of the address that gives a field its value. */
+const WITH = "with.";
+
+/** What steps do at the Desk: after a save, and when a button that has steps is pressed. */
+export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (action: string) => void) {
+  const navigate = useNavigate();
+  const [search] = useSearchParams();
+  const { sitting } = desk;
+  const { entry, say, put, showStops } = sitting;
+
+  // What the address gives stays for every new entry, as long as the form is open by it.
+  const given = search.toString();
+  useEffect(() => {
+    const values = [...new URLSearchParams(given)].filter(([name]) => name.startsWith(WITH));
+    if (values.length > 0)
+      entry.give(Object.fromEntries(values.map(([name, value]) => [name.slice(WITH.length), value])));
+  }, [entry, given]);
+
+  const follow = (then: Then[]) => {
+    for (const each of then) {
+      if (each.act === "say") say(each.text ?? "", "ok");
+      else if (each.act === "press") press(each.press ?? "");
+      else {
+        const values = Object.entries(each.values).map(([column, value]) => [WITH + column, value]);
+        navigate(`/desk/${each.form}?${new URLSearchParams(values)}`);
+      }
+    }
+  };
+  sitting.after.current = follow;
+
+  const steps = async (button: string) => {
+    const { record } = entry.snapshot();
+    const typed = entry.sent;
+    try {
+      const pressed = await answered(
+        api.POST("/api/forms/{form}/buttons/{button}/press", {
+          params: {
+            path: { form: form.id, button },
+            header: record ? { "If-Match": `"${record.version}"` } : {},
+          },
+          body: { values: typed, version: entry.version, record: record?.id, ...entry.beside },
+        }),
+      );
+      for (const [column, value] of Object.entries(pressed.set))
+        entry.type(column, text(form, table, column, value));
+      if (pressed.saved) {
+        const { then: _, ...saved } = pressed.saved;
+        entry.saved = saved.id;
+        say(record ? `Changed in row ${saved.row}` : `Saved in row ${saved.row}`, "ok");
+        if (record) entry.show(saved, texts(form, table, saved));
+        else {
+          sitting.setKept((all) => [{ record: saved, at: Date.now(), taken: false }, ...all]);
+          sitting.turn();
+        }
+      }
+      follow(pressed.then);
+    } catch (e) {
+      if (e instanceof Problem && e.status === 422) {
+        showStops(typed, e.findings, e.message);
+        put(e.findings, e.body.usual as string | undefined, () => steps(button));
+      } else if (e instanceof Problem) say(e.message, "stop");
+      else say("No connection. Press it again when it is back.", "wait");
+    }
+  };
+
+  return { steps };
+}
