@@ -14,6 +14,7 @@ import { Frame } from "./frame/Frame";
 import { NothingHere } from "./frame/NothingHere";
 import { startTheme } from "./frame/theme";
 import { ImportPage } from "./imports/ImportPage";
+import { MessagesPage } from "./messages/MessagesPage";
 import { NewTable } from "./tables/NewTable";
 import { TablePage } from "./tables/TablePage";
 import { TablesPage } from "./tables/TablesPage";
@@ -32,6 +33,7 @@ const router = createBrowserRouter([
       { path: "/tables/:table", element: <TablePage /> },
       { path: "/imports/:id", element: <ImportPage /> },
       { path: "/forms", element: <FormsPage /> },
+      { path: "/messages", element: <MessagesPage /> },
       { path: "/bench/new", element: <NewForm /> },
       { path: "/bench/:form", element: <Bench /> },
       { path: "*", element: <NothingHere /> },

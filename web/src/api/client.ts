@@ -2,7 +2,7 @@ import createClient from "openapi-fetch";
 import { person } from "../frame/person";
 import type { components, paths } from "./schema";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Form = Schemas["Form"];
 export type FormItem = Schemas["FormItem"];
 export type FormField = Schemas["FormField"];

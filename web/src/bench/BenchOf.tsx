@@ -2,6 +2,8 @@ import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } f
 import { useState } from "react";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
+import { Rehearsal } from "../rules/Rehearsal";
+import { RulesView } from "../rules/RulesView";
 import { BenchTop } from "./BenchTop";
 import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";
@@ -14,14 +16,22 @@ import { useBenchKeys } from "./useBenchKeys";
 import { VersionsView } from "./VersionsView";
 import { Work } from "./Work";
 
-export type Over = "frays" | "publish" | "versions" | "settings" | { column: string } | undefined;
+export type Over =
+  | "frays"
+  | "publish"
+  | "versions"
+  | "settings"
+  | "rules"
+  | "rehearsal"
+  | { column: string }
+  | undefined;
 
 /** A form on the Bench: its outline, the form itself, alive, and the rows it writes to, with the threads between them. */
 export function BenchOf({ start, table }: { start: Revised; table: Table }) {
   const bench = useBench(start, table);
   const [over, setOver] = useState<Over>();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  useBenchKeys(bench, over !== undefined);
+  useBenchKeys(bench, over !== undefined, () => setOver("rehearsal"));
   const close = () => setOver(undefined);
 
   const dropped = ({ active, over: target, activatorEvent, delta }: DragEndEvent) => {
@@ -40,15 +50,23 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     }
   };
 
+  if (over === "rehearsal") {
+    return (
+      <DndContext sensors={sensors}>
+        <Rehearsal bench={bench} table={table} close={close} />
+      </DndContext>
+    );
+  }
   return (
     <DndContext sensors={sensors} onDragEnd={dropped}>
       <main className="bench">
         <BenchTop bench={bench} table={table} show={setOver} />
-        <Outline bench={bench} table={table} />
+        <Outline bench={bench} table={table} show={setOver} />
         <Work bench={bench} table={table} show={setOver} />
         {over === "frays" && <FraysList bench={bench} close={close} />}
         {over === "publish" && <PublishView bench={bench} table={table} close={close} />}
         {over === "versions" && <VersionsView bench={bench} table={table} close={close} />}
+        {over === "rules" && <RulesView bench={bench} table={table} close={close} />}
         {over === "settings" && <FormSettings bench={bench} table={table} close={close} />}
         {typeof over === "object" && (
           <ColumnEditor table={table} column={over.column} close={close} changed={bench.remade} />

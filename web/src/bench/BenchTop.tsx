@@ -1,4 +1,4 @@
-import { Redo2, Settings2, Undo2 } from "lucide-react";
+import { History, Redo2, Settings2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import type { Table } from "../api/client";
 import { inWords, useOthers } from "../desk/useOthers";
@@ -75,8 +75,20 @@ export function BenchTop({ bench, table, show }: Props) {
       >
         <Settings2 size={18} aria-hidden="true" />
       </button>
-      <button type="button" className="btn" onClick={() => show("versions")}>
-        Versions
+      <button type="button" className="btn" onClick={() => show("rules")}>
+        Rules
+      </button>
+      <button
+        type="button"
+        className="btn quiet icon"
+        aria-label="Versions"
+        title="Versions"
+        onClick={() => show("versions")}
+      >
+        <History size={18} aria-hidden="true" />
+      </button>
+      <button type="button" className="btn" title="F9" onClick={() => show("rehearsal")}>
+        Rehearse
       </button>
       {state?.published && (
         <Link className="btn" to={`/desk/${form.id}`}>

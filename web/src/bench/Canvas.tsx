@@ -10,7 +10,8 @@ import {
   useSyncExternalStore,
 } from "react";
 import type { FormItem, Table } from "../api/client";
-import { shownFindings } from "../desk/entry";
+import { standing } from "../desk/derived";
+import { ruled, shownFindings } from "../desk/entry";
 import { type EntryView, FormView, type Presses } from "../form/FormView";
 import { focusable } from "../form/items";
 import { change } from "./edits";
@@ -25,11 +26,12 @@ export const Canvas = memo(function Canvas({ bench, table }: { bench: BenchDoing
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
   const leave = useCallback((column: string) => entry.leave(column), [entry]);
   const view: EntryView = {
-    typed: typed.typed,
+    typed: standing(form, table, typed),
     was: {},
     values: typed.assessment?.values ?? NOTHING,
     readings: typed.assessment?.readings ?? NO_TEXTS,
     findings: shownFindings(typed),
+    ...ruled(typed, entry),
     type,
     leave,
   };

@@ -2,6 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { FormField, FormItem, Table } from "../api/client";
 import { formsQuery } from "../api/queries";
+import { derived, rulesOf } from "../rules/edits";
+import { FieldRules } from "../rules/FieldRules";
+import { FormulaInput } from "../rules/FormulaInput";
+import type { Over } from "./BenchOf";
 import { Choice, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
 import type { BenchDoings } from "./useBench";
 
@@ -9,6 +13,7 @@ interface Props {
   bench: BenchDoings;
   table: Table;
   items: FormItem[];
+  show: (over: Over) => void;
 }
 
 const WIDGETS: Record<FormField["widget"], string> = {
@@ -25,15 +30,16 @@ const USES = { open: "can be typed in", "read-only": "read-only", locked: "locke
 const PLACES = { above: "above it", left: "to its left", hidden: "for screen readers only" };
 
 /** The settings of one item, or those that all the selected ones share. */
-export function ItemSettings({ bench, table, items }: Props) {
+export function ItemSettings({ bench, table, items, show }: Props) {
   const fields = items.filter((item): item is FormField => item.kind === "field");
   const [first] = items;
   if (!first) return null;
-  if (fields.length === items.length) return <FieldSettings bench={bench} table={table} fields={fields} />;
+  if (fields.length === items.length)
+    return <FieldSettings bench={bench} table={table} fields={fields} show={show} />;
   const set = bench.patch;
   return (
     <div className="grid gap-2">
-      {items.length === 1 && <Own bench={bench} table={table} item={first} />}
+      {items.length === 1 && <Own bench={bench} table={table} item={first} show={show} />}
       <Row name="Width">
         <Pieces name="Width" count={12} value={same(items, "width")} set={(width) => set({ width })} />
       </Row>
@@ -47,14 +53,14 @@ function same<K extends keyof FormField>(items: FormItem[], name: K): FormField[
   return values.size === 1 ? [...values][0] : undefined;
 }
 
-function FieldSettings({ bench, table, fields }: { bench: BenchDoings; table: Table; fields: FormField[] }) {
-  const [tab, setTab] = useState<"Field" | "Entry" | "Look">("Field");
+function FieldSettings({ bench, table, fields, show }: Omit<Props, "items"> & { fields: FormField[] }) {
+  const [tab, setTab] = useState<"Field" | "Entry" | "Rules" | "Look">("Field");
   const set = bench.patch;
   const [one] = fields.length === 1 ? fields : [];
   return (
     <>
       <div role="tablist" aria-label="Settings" className="tabs-row">
-        {(["Field", "Entry", "Look"] as const).map((each) => (
+        {(["Field", "Entry", ...(one ? (["Rules"] as const) : []), "Look"] as const).map((each) => (
           <button
             key={each}
             type="button"
@@ -129,8 +135,18 @@ function FieldSettings({ bench, table, fields }: { bench: BenchDoings; table: Ta
               value={same(fields, "carried") ?? false}
               set={(carried) => set({ carried })}
             />
+            {one && (
+              <Flag
+                name="Given by what opens the form"
+                value={one.linked}
+                set={(linked) => set({ linked })}
+              />
+            )}
             {one && <Flag name="Typing begins here" value={one.first} set={(first) => set({ first })} />}
           </>
+        )}
+        {tab === "Rules" && one && (
+          <FieldRules bench={bench} table={table} field={one} show={() => show("rules")} />
         )}
         {tab === "Look" && (
           <>
@@ -182,11 +198,12 @@ const ACTIONS = {
   "put-back": "put the record back",
   close: "close the form",
   open: "open another form",
+  steps: "its steps",
 };
 const KEYS = { none: "none", enter: "Enter", esc: "Esc" };
 
 /** What an item that is no field has of its own. */
-function Own({ bench, table, item }: { bench: BenchDoings; table: Table; item: FormItem }) {
+function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormItem }) {
   const set = bench.patch;
   const forms = useQuery(formsQuery).data ?? [];
   switch (item.kind) {
@@ -206,11 +223,19 @@ function Own({ bench, table, item }: { bench: BenchDoings; table: Table; item: F
               set={(opens) => set({ opens })}
             />
           )}
+          {item.action === "steps" && (
+            <Row name="Steps">
+              <button type="button" className="btn small justify-self-start" onClick={() => show("rules")}>
+                {rulesOf(bench.form).steps.find((each) => each.when === item.id)?.steps.length ?? 0} steps:
+                change them
+              </button>
+            </Row>
+          )}
           <Choice name="Key" value={item.key ?? "none"} choices={KEYS} set={(key) => set({ key })} />
           <Flag
             name="With a sign"
             value={!!item.icon}
-            set={(icon) => set({ icon: icon ? item.action : "" })}
+            set={(icon) => set({ icon: icon ? (item.action === "steps" ? "open" : item.action) : "" })}
           />
         </>
       );
@@ -224,6 +249,20 @@ function Own({ bench, table, item }: { bench: BenchDoings; table: Table; item: F
             choices={Object.fromEntries(table.columns.map((column) => [column.name, column.title ?? ""]))}
             set={(column) => set({ column })}
           />
+          <Row name="Or a formula">
+            <FormulaInput
+              name="Formula of the shown value"
+              value={
+                rulesOf(bench.form).formulas.find(
+                  (each) => each.target === item.id && each.what === "displayed",
+                )?.formula ?? ""
+              }
+              none="the column's value"
+              set={(formula) => bench.edit(derived(item.id, "displayed", formula))}
+              bench={bench}
+              table={table}
+            />
+          </Row>
         </>
       );
     case "picture":

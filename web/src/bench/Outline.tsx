@@ -2,6 +2,7 @@ import { Plus } from "lucide-react";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import type { FormItem, Table } from "../api/client";
 import { fieldsOf } from "../form/items";
+import type { Over } from "./BenchOf";
 import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
 import { OutlineLine } from "./OutlineLine";
@@ -9,7 +10,15 @@ import { QuickLine } from "./QuickLine";
 import { type BenchDoings, useLatest } from "./useBench";
 
 /** The form's items in tab order, with its sections as headings, and the columns that have no field. */
-export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) {
+export function Outline({
+  bench,
+  table,
+  show,
+}: {
+  bench: BenchDoings;
+  table: Table;
+  show: (over: Over) => void;
+}) {
   const { form, selected, ids } = bench;
   const latest = useLatest(bench);
   const insert = useCallback((item: string) => setBelow(item), []);
@@ -33,7 +42,7 @@ export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) 
       />
       {bench.open && !several && selected[0] === item.id && (
         <li className="settings">
-          <ItemSettings bench={bench} table={table} items={[item]} />
+          <ItemSettings bench={bench} table={table} items={[item]} show={show} />
         </li>
       )}
       {below === item.id && (
@@ -79,7 +88,7 @@ export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) 
         {several && (
           <div className="settings shared">
             <h2>{selected.length} selected</h2>
-            <ItemSettings bench={bench} table={table} items={bench.items} />
+            <ItemSettings bench={bench} table={table} items={bench.items} show={show} />
           </div>
         )}
       </div>

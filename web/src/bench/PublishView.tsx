@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import type { Table } from "../api/client";
 import { publishedQuery } from "../api/queries";
+import { usePractice } from "../rules/PracticeList";
 import { Cover } from "../ui/Cover";
 import { Sketch } from "./Sketch";
 import type { BenchDoings } from "./useBench";
@@ -23,6 +24,7 @@ export function PublishView({
   const [busy, setBusy] = useState(false);
   const notYet = useRef<HTMLButtonElement>(null);
   const biting = state?.frays.filter((fray) => fray.bites) ?? [];
+  const off = (usePractice(bench) ?? []).filter((run) => !run.asExpected);
   const changes = state?.changes ?? [];
   const marked = changes.map((change) => change.item);
   const publish = async () => {
@@ -96,6 +98,21 @@ export function PublishView({
           </ul>
         ) : (
           <p>Nobody can use this form yet. Published, it is open at the Desk.</p>
+        )}
+        {off.length > 0 && (
+          <section className="biting" aria-label="Practice entries that come out otherwise">
+            <p>
+              {off.length === 1 ? "A practice entry comes" : `${off.length} practice entries come`} out
+              otherwise than expected:
+            </p>
+            <ul>
+              {off.map((run) => (
+                <li key={run.id}>
+                  <b>{run.name}</b>: {run.words}
+                </li>
+              ))}
+            </ul>
+          </section>
         )}
         <div className="sketches">
           {published.data && (

@@ -3,11 +3,14 @@ import { change } from "./edits";
 import type { BenchDoings } from "./useBench";
 
 /** The keys at the Bench, wherever one is on it. Where one types, the keys of typing stay what they are. */
-export function useBenchKeys(bench: BenchDoings, covered: boolean) {
-  const latest = useRef({ bench, covered });
-  latest.current = { bench, covered };
+export function useBenchKeys(bench: BenchDoings, covered: boolean, rehearse: () => void) {
+  const latest = useRef({ bench, covered, rehearse });
+  latest.current = { bench, covered, rehearse };
   useEffect(() => {
-    const typing = (e: Event) => /INPUT|TEXTAREA|SELECT/.test((e.target as HTMLElement).tagName);
+    const typing = (e: Event) => {
+      const { tagName, isContentEditable } = e.target as HTMLElement;
+      return isContentEditable || /INPUT|TEXTAREA|SELECT/.test(tagName);
+    };
 
     const size = (way: "width" | "height", by: number) => {
       const { bench } = latest.current;
@@ -28,6 +31,7 @@ export function useBenchKeys(bench: BenchDoings, covered: boolean) {
       const { bench } = latest.current;
       const command = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
+      if (e.key === "F9") return latest.current.rehearse;
       if (e.altKey && arrows[e.key]) return arrows[e.key]?.[e.shiftKey ? 1 : 0];
       if (command && key === "z" && !typing(e)) return () => bench.step(e.shiftKey ? "forth" : "back");
       if (command && key === "y" && !typing(e)) return () => bench.step("forth");

@@ -29,8 +29,11 @@ export function Asks({ sitting }: { sitting: Sitting }) {
   return (
     <Cover name={asked ? "A question" : "Save all the same?"} close={close}>
       <div className="grid gap-3 p-5">
-        <h2>{asked ? one.message : "Before it is saved"}</h2>
-        {!asked && findings.map((finding) => <p key={finding.rule + finding.field}>{finding.message}</p>)}
+        <h2>{asked ? one.message : "Save all the same?"}</h2>
+        {!asked &&
+          findings.map((finding) => (
+            <p key={finding.rule + finding.field}>{finding.message.replace(" Save all the same?", "")}</p>
+          ))}
         <div className="flex gap-3">
           {asked ? (
             <>

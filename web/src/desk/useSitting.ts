@@ -66,7 +66,7 @@ export function useSitting(form: Form, version: number | undefined) {
       flushSync(() => entry.stopped(typed, stops));
       const first = fields.find((field) => stops.some((stop) => stop.field === field.column));
       document.getElementById(inputId((first ?? fields[0])?.column ?? ""))?.focus();
-      say(stops[0]?.message ?? message, "stop");
+      say(stops[0]?.message ?? message, stops.every(({ severity }) => severity === "ask") ? "wait" : "stop");
     },
     [entry, fields, say],
   );

@@ -27,6 +27,8 @@ interface Props {
   must?: boolean;
   /** What a fill would bring, where something else was typed over it. */
   source?: string;
+  /** Shown while it is empty, instead of the field's own words. */
+  placeholder?: string;
   /** Where it is chosen from a list of a table: those that begin so. */
   list?: (column: string, typed: string) => Promise<Choice[]>;
   type: (column: string, text: string) => void;
@@ -39,7 +41,7 @@ export const inputId = (column: string) => `field-${column}`;
 /** A field with its label and what is said of it. It is drawn again only when something of its own changed. */
 export const FieldView = memo(function FieldView(props: Props) {
   const { field, column, asking, text, value, reading, was, severity, type, leave } = props;
-  const { locked, must, source, list } = props;
+  const { locked, must, source, list, placeholder } = props;
   const said = [
     field.help && !asking && `help-${field.column}`,
     reading && `reading-${field.column}`,
@@ -62,7 +64,7 @@ export const FieldView = memo(function FieldView(props: Props) {
       "aria-required": required || undefined,
       readOnly: shut || undefined,
       tabIndex: shut && field.use !== "read-only" ? -1 : undefined,
-      placeholder: field.placeholder || undefined,
+      placeholder: placeholder ?? (field.placeholder || undefined),
     },
   };
   return (
@@ -84,9 +86,9 @@ export const FieldView = memo(function FieldView(props: Props) {
         {field.label}
         {required && <i aria-hidden="true"> *</i>}
       </label>
-      {asking ? (
+      {asking || (shut && field.widget !== "area") ? (
         <LineInput {...input} />
-      ) : list && !shut ? (
+      ) : list ? (
         <ListInput {...input} list={list} />
       ) : (
         <Widget {...input} />

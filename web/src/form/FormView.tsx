@@ -139,6 +139,7 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
         locked={state?.locked || state?.origin === "calculated" || numbered(form, column)}
         must={state?.required}
         source={state?.source ?? undefined}
+        placeholder={numbered(form, column) && !entry.asking ? "given at the save" : undefined}
         list={listed(form, column) ? entry.list : undefined}
         type={entry.type}
         leave={entry.leave}

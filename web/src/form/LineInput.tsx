@@ -3,7 +3,7 @@ import { type InputProps, plainKeys } from "./input";
 /** One line: text, numbers, times. */
 export function LineInput({ id, text, type, field, aria }: InputProps) {
   return (
-    <div className={`in ${field.widget === "line" ? "words" : ""}`}>
+    <div className={`in ${["line", "area", "choice"].includes(field.widget) ? "words" : ""}`}>
       <input
         id={id}
         value={text}

@@ -16,6 +16,9 @@ export function FormsPage() {
       <header className="top">
         <h1>Forms</h1>
         <span className="flex-1" />
+        <Link className="btn quiet" to="/messages">
+          Messages
+        </Link>
         <button type="button" className="btn" onClick={() => setBringing(true)}>
           Bring a form in
         </button>

@@ -42,6 +42,7 @@ export function CommandBar({ close, switchTheme }: { close: () => void; switchTh
     { id: "doors", name: "Doors", what: "place", run: go("/") },
     { id: "tables", name: "Tables", what: "place", run: go("/tables") },
     { id: "forms", name: "Forms", what: "place", run: go("/forms") },
+    { id: "messages", name: "Messages", what: "the outbox", run: go("/messages") },
     { id: "new-form", name: "Make a form", what: "from nothing", run: go("/bench/new") },
     { id: "new", name: "Make a table", what: "from headings or a file", run: go("/tables/new") },
     { id: "theme", name: "Switch between light and dark", what: "look", run: switchTheme },

@@ -2,19 +2,24 @@ package weft.server.demo;
 
 import java.io.ByteArrayInputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
+import weft.core.form.Form;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
 import weft.store.form.Forms;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.OnMisfit;
+import weft.store.record.Entries;
 import weft.store.record.History;
 import weft.store.record.Records;
+import weft.store.table.Constraints;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -31,13 +36,24 @@ public class Demo {
     private final Imports imports;
     private final Records records;
     private final History history;
+    private final Constraints constraints;
+    private final Entries entries;
 
-    Demo(Tables tables, Forms forms, Imports imports, Records records, History history) {
+    Demo(
+            Tables tables,
+            Forms forms,
+            Imports imports,
+            Records records,
+            History history,
+            Constraints constraints,
+            Entries entries) {
         this.tables = tables;
         this.forms = forms;
         this.imports = imports;
         this.records = records;
         this.history = history;
+        this.constraints = constraints;
+        this.entries = entries;
     }
 
     /** Does nothing when there is a table already. */
@@ -48,12 +64,41 @@ public class Demo {
         var random = new Random(SEED);
         load(Sites.table(), Sites.rows(random));
         load(Volunteers.table(), Volunteers.rows(random));
-        var samples = load(Samples.table(), Samples.rows(random));
+        var sampleRows = Samples.rows(random);
+        var samples = load(Samples.table(), sampleRows);
         correct(samples, random);
-        var form = forms.workingCopy("samples").orElseThrow();
-        forms.change(form.revision(), Samples.form(), "Odile Marsh");
-        forms.publish("samples", "Odile Marsh");
         load(HabitatSurvey.table(), HabitatSurvey.rows(random));
+        var kitRows = Kit.rows(random);
+        load(Kit.table(), kitRows);
+        var bookings = load(Bookings.table(), Bookings.rows(random, kitRows));
+        load(Incidents.table(), Incidents.rows(random));
+        load(SiteNotes.table(), SiteNotes.rows(random));
+        load(Counts.taxa(), Counts.taxaRows());
+        load(Counts.table(), Counts.rows(random, sampleRows));
+        constraints.add(samples, Samples.constraint());
+        constraints.add(bookings, Bookings.constraint());
+        number(samples, sampleRows);
+        publish("samples", _ -> Samples.form());
+        publish("bookings", Bookings::ruled);
+        publish("incidents", Incidents::ruled);
+        publish("site_notes", SiteNotes::ruled);
+        publish("sites", SiteNotes::withButton);
+        publish("counts", Counts::ruled);
+    }
+
+    private void publish(String id, UnaryOperator<Form> change) {
+        var form = forms.workingCopy(id).orElseThrow();
+        forms.change(form.revision(), change.apply(form.form()), "Odile Marsh");
+        forms.publish(id, "Odile Marsh");
+    }
+
+    /** New samples are numbered on from those that there are, in each year. */
+    private void number(StoredTable samples, List<List<String>> rows) {
+        rows.stream()
+                .collect(
+                        Collectors.groupingBy(row -> LocalDate.parse(row.get(4)).getYear(), Collectors.counting()))
+                .forEach((year, count) -> entries.startNumbers(
+                        samples, "number", Samples.NUMBERING.period(LocalDate.of(year, 1, 1)), count + 1));
     }
 
     private StoredTable load(Table table, List<List<String>> rows) {

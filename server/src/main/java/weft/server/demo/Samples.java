@@ -14,6 +14,7 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -24,7 +25,17 @@ import weft.core.form.Field;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form;
 import weft.core.form.Form.Section;
+import weft.core.rule.Check;
+import weft.core.rule.Fill;
+import weft.core.rule.Fill.Tie;
+import weft.core.rule.Numbering;
+import weft.core.rule.Practice;
+import weft.core.rule.Practice.Outcome;
 import weft.core.rule.Rules;
+import weft.core.rule.Step;
+import weft.core.rule.Step.Setting;
+import weft.core.rule.Step.Steps;
+import weft.core.table.Constraint;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
@@ -69,6 +80,8 @@ final class Samples {
                 column("needs_follow_up", "Needs follow-up", "yesno"));
     }
 
+    static final Numbering NUMBERING = new Numbering("number", "S-{year}-{0000}");
+
     static Form form() {
         return new Form(
                 "samples",
@@ -104,12 +117,83 @@ final class Samples {
                                         field("Weather", "weather", Widget.CHOICE, 4, ""),
                                         field("Needs follow-up", "needs_follow_up", Widget.YESNO, 5, ""),
                                         field("Remark", "remark", Widget.AREA, 12, "")))),
-                Rules.NONE);
+                rules());
+    }
+
+    /** No two samples at one site and time. */
+    static Constraint constraint() {
+        return new Constraint.Unique("", List.of("site_code", "taken_on", "taken_at"), "");
+    }
+
+    private static Rules rules() {
+        var incidents = new Step(
+                "needs_follow_up",
+                new Step.AddRow(
+                        "incidents",
+                        List.of(
+                                new Setting("site_code", "site_code"),
+                                new Setting(
+                                        "what",
+                                        "if remark = null then \"Sample \" + number + \" needs a look\" else remark"),
+                                new Setting("severity", "\"look at it\""),
+                                new Setting("seen_on", "taken_on"),
+                                new Setting("sample", "number"),
+                                new Setting("status", "\"open\""))));
+        var told = new Step("needs_follow_up", new Step.Say("Row {row} was handed on to the incidents."));
+        var typed = Map.of("site_code", "QB-01", "taken_on", "2026-11-02", "taken_at", "9:30", "ph", "7.4");
+        var high = new HashMap<>(typed);
+        high.put("ph", "15");
+        var nowhere = new HashMap<>(typed);
+        nowhere.put("site_code", "ZZ-99");
+        return new Rules(
+                List.of(
+                        new Check(
+                                "usual",
+                                new Check.Range("ph", "6", "9"),
+                                true,
+                                false,
+                                "A pH of {ph} is rare in these rivers."),
+                        new Check(
+                                "full",
+                                new Check.Complete(List.of("water_c", "ph", "oxygen_mg_l", "flow")),
+                                true,
+                                false,
+                                "")),
+                List.of(new Fill(
+                        "site",
+                        "sites",
+                        List.of(new Tie("site_code", "code")),
+                        List.of(new Tie("site_name", "name"), new Tie("river", "river")),
+                        Fill.None.STOP,
+                        Fill.Several.LEAVE,
+                        false)),
+                List.of(),
+                List.of(),
+                List.of(NUMBERING),
+                List.of(new Steps(Steps.SAVED, List.of(incidents, told))),
+                List.of(
+                        new Practice(
+                                "plain",
+                                "Plain sample at QB-01",
+                                typed,
+                                Map.of("incomplete", "yes"),
+                                Outcome.SAVED,
+                                "",
+                                Map.of("site_name", "Mill tail", "ph", "7.4")),
+                        new Practice("high", "pH of 15", high, Map.of(), Outcome.STOPPED, "range", Map.of()),
+                        new Practice(
+                                "nowhere", "Unknown site ZZ-99", nowhere, Map.of(), Outcome.STOPPED, "site", Map.of()),
+                        new Practice(
+                                "gaps", "Readings left out", typed, Map.of(), Outcome.ASKED, "incomplete", Map.of())));
     }
 
     private static Field field(String label, String column, Widget widget, int width, String unit) {
         boolean required = Stream.of("site_code", "taken_on", "taken_at").anyMatch(column::equals);
+        boolean carried = Stream.of("site_code", "taken_on", "taken_by").anyMatch(column::equals);
+        boolean locked = Stream.of("site_name", "river", "number").anyMatch(column::equals);
         return Field.plain(column, label, column, widget, width)
+                .used(locked ? Field.Use.LOCKED : Field.Use.OPEN)
+                .begun(new Field.Start("", carried, false))
                 .high(widget == Widget.AREA ? 3 : 1)
                 .in(unit)
                 .required(required);
@@ -119,9 +203,15 @@ final class Samples {
         var days = random.ints(COUNT, 0, DAYS).sorted().toArray();
         var given = new HashMap<Integer, Integer>();
         var rows = new ArrayList<List<String>>();
+        var taken = new HashSet<List<String>>();
         for (int day : days) {
             var date = FIRST_DAY.plusDays(day);
-            rows.add(row(random, date, given.merge(date.getYear(), 1, Integer::sum)));
+            var row = row(random, date, given.getOrDefault(date.getYear(), 0) + 1);
+            // Nobody takes two samples at one place and time.
+            if (taken.add(List.of(row.get(1), row.get(4), row.get(5)))) {
+                given.merge(date.getYear(), 1, Integer::sum);
+                rows.add(row);
+            }
         }
         return rows;
     }

@@ -1,0 +1,99 @@
+import { useEffect, useRef, useState } from "react";
+import type { RunSheet as Sheet, Table } from "../api/client";
+import { Canvas } from "../bench/Canvas";
+import type { BenchDoings } from "../bench/useBench";
+import { keepPractice } from "./PracticeList";
+import { RunSheet } from "./RunSheet";
+
+interface Props {
+  bench: BenchDoings;
+  table: Table;
+  close: () => void;
+}
+
+/** A trial of the form: one types into it as at the Desk, and the run sheet tells what a save would do. Nothing is kept. */
+export function Rehearsal({ bench, table, close }: Props) {
+  const [sheet, setSheet] = useState<Sheet>();
+  const [upTo, setUpTo] = useState<number>();
+  const [name, setName] = useState<string>();
+  const place = useRef<HTMLElement>(null);
+  useEffect(() => {
+    place.current?.querySelector<HTMLElement>(".canvas input")?.focus();
+  }, []);
+  const all = sheet?.steps.length ?? 0;
+  const keep = () => {
+    if (name?.trim() && sheet) {
+      keepPractice(bench, name.trim(), sheet);
+      setName(undefined);
+      bench.say(`${name.trim()} is kept as a practice entry.`);
+    }
+  };
+  return (
+    <main
+      className="rehearsal"
+      ref={place}
+      onKeyDown={(e) => {
+        if (e.key !== "Escape") return;
+        if (name !== undefined) setName(undefined);
+        else close();
+        e.stopPropagation();
+      }}
+    >
+      <header className="top">
+        <h1>{bench.form.title}</h1>
+        <span className="chip">
+          writes to <span className="font-mono">{table.name}</span>
+        </span>
+        <span className="chip changes">Rehearsal: nothing is kept</span>
+        <span className="flex-1" />
+        {name === undefined ? (
+          <>
+            <button
+              type="button"
+              className="btn"
+              onClick={() => setUpTo(upTo === undefined ? 1 : upTo >= all ? undefined : upTo + 1)}
+            >
+              {upTo === undefined
+                ? "One stage at a time"
+                : upTo >= all
+                  ? "All at once"
+                  : `Next stage (${upTo} of ${all})`}
+            </button>
+            <button type="button" className="btn" disabled={!sheet} onClick={() => setName("")}>
+              Keep as practice entry
+            </button>
+          </>
+        ) : (
+          <form
+            className="flex gap-2"
+            onSubmit={(e) => {
+              e.preventDefault();
+              keep();
+            }}
+          >
+            <input
+              className="entry"
+              aria-label="Name of the practice entry"
+              placeholder="what it tries"
+              // biome-ignore lint/a11y/noAutofocus: one asked to name it
+              autoFocus
+              maxLength={120}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+            <button type="submit" className="btn go">
+              Keep
+            </button>
+          </form>
+        )}
+        <button type="button" className="btn" onClick={close}>
+          Back to the Bench <kbd>Esc</kbd>
+        </button>
+      </header>
+      <div className="work">
+        <Canvas bench={bench} table={table} />
+      </div>
+      <RunSheet bench={bench} table={table} upTo={upTo} ran={setSheet} />
+    </main>
+  );
+}

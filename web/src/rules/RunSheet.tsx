@@ -1,0 +1,139 @@
+import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { answered, api, type Finding, type RunSheet as Sheet, type Table } from "../api/client";
+import type { BenchDoings } from "../bench/useBench";
+import { PracticeList } from "./PracticeList";
+
+const RUN_AFTER = 150;
+const STAGES: [string[], string][] = [
+  [["read"], "Read"],
+  [["fill", "formula"], "Fill and work out"],
+  [["check"], "Check"],
+  [["after"], "Afterwards"],
+];
+const SIGNS: Record<string, string> = { done: "✓", ask: "?", stop: "!", fault: "✕" };
+
+interface Props {
+  bench: BenchDoings;
+  table: Table;
+  /** How many lines are shown; all where nothing is said. */
+  upTo: number | undefined;
+  ran: (sheet: Sheet) => void;
+}
+
+/** What a save of the draft would do, stage by stage, against the real data, with nothing kept. */
+export function RunSheet({ bench, table, upTo, ran }: Props) {
+  const { entry, form } = bench;
+  const { typed, answers, chosen } = useSyncExternalStore(entry.subscribe, entry.snapshot);
+  const revision = bench.state?.revision;
+  const [sheet, setSheet] = useState<Sheet>();
+  const [trouble, setTrouble] = useState("");
+  const told = useRef(ran);
+  told.current = ran;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a kept change of the rules is another run
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      answered(
+        api.POST("/api/forms/{form}/bench/rehearse", {
+          params: { path: { form: form.id } },
+          body: { values: typed, answers, chosen },
+        }),
+      )
+        .then((came) => {
+          setSheet(came);
+          setTrouble("");
+          told.current(came);
+        })
+        .catch((e: Error) => setTrouble(e.message));
+    }, RUN_AFTER);
+    return () => clearTimeout(timer);
+  }, [typed, answers, chosen, form.id, revision]);
+  const stops = sheet?.findings.some((finding) => finding.severity === "stop");
+  const asks = sheet?.findings.filter((finding) => finding.severity === "ask") ?? [];
+  const outcome = !sheet ? "" : stops ? "would be stopped" : asks.length > 0 ? "would ask" : "would be saved";
+  const micros = sheet?.steps.reduce((sum, line) => sum + line.micros, 0) ?? 0;
+  const lines = sheet?.steps.slice(0, upTo) ?? [];
+  const show = (about: string) => {
+    const item = form.sections
+      .flatMap((section) => section.items)
+      .find((each) => each.id === about || (each.kind === "field" && each.column === about));
+    if (item) document.getElementById(item.kind === "field" ? `field-${item.column}` : item.id)?.focus();
+  };
+  return (
+    <aside className="run" aria-label="Run sheet">
+      <h2>
+        Run sheet{" "}
+        <span className={`chip ${stops ? "stop" : asks.length > 0 ? "ask" : "ok"}`} role="status">
+          {outcome}
+        </span>
+      </h2>
+      <p className="text-soft text-[13px]">
+        against today’s {table.rows.toLocaleString("en")} rows · {ms(micros)}
+      </p>
+      <p className="say stop">{trouble}</p>
+      <div className="run-lines">
+        {STAGES.map(([stages, name]) => {
+          const own = lines.filter((line) => stages.includes(line.stage));
+          if (own.length === 0) return null;
+          return (
+            <section key={name} aria-label={name}>
+              <h3>{name}</h3>
+              {own.map((line, place) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: lines stand in the order in which they happened
+                <div key={place} className={`stage ${line.mark}`}>
+                  <span className="sign" aria-hidden="true">
+                    {SIGNS[line.mark]}
+                  </span>
+                  <span>
+                    {line.text}{" "}
+                    {line.about && line.mark !== "done" && (
+                      <button type="button" className="link" onClick={() => show(line.about)}>
+                        Show it
+                      </button>
+                    )}
+                  </span>
+                  <small>{ms(line.micros)}</small>
+                </div>
+              ))}
+            </section>
+          );
+        })}
+        {asks.map((finding: Finding) => (
+          <div key={finding.rule + finding.code} className="answers">
+            <span>{finding.message}</span>
+            {(finding.code === "question" ? ["yes", "no", "cancel"] : ["yes"]).map((word) => (
+              <button
+                key={word}
+                type="button"
+                className="btn small"
+                onClick={() => entry.answer({ [finding.rule || finding.code]: word })}
+              >
+                Answer {word}
+              </button>
+            ))}
+          </div>
+        ))}
+        {sheet && upTo === undefined && sheet.writes.length > 0 && (
+          <section aria-label="Write">
+            <h3>Write, if it were kept</h3>
+            {sheet.writes.map((write, place) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: they are written in this order
+              <div key={place} className="write">
+                <b>{write.what === "message" ? "a message" : `${write.table}, row ${write.row}`}</b>{" "}
+                {write.what === "added" ? "handed on" : write.what === "changed" ? "changed" : ""}
+                <span className="font-mono">
+                  {Object.values(write.values)
+                    .filter((value) => value !== null && value !== "")
+                    .map(String)
+                    .join(" · ")}
+                </span>
+              </div>
+            ))}
+          </section>
+        )}
+      </div>
+      <PracticeList bench={bench} />
+    </aside>
+  );
+}
+
+const ms = (micros: number) => `${(micros / 1000).toFixed(1)} ms`;
