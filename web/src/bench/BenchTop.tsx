@@ -27,7 +27,7 @@ export function BenchTop({ bench, table, show }: Props) {
         size={Math.max(8, form.title.length)}
         onChange={(e) => e.target.value.trim() && bench.edit((each) => ({ ...each, title: e.target.value }))}
       />
-      <span className="chip">
+      <span className="chip writes">
         writes to{" "}
         <Link className="font-mono underline-offset-2 hover:underline" to={`/tables/${table.name}`}>
           {table.name}

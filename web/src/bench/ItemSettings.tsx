@@ -25,6 +25,7 @@ const WIDGETS: Record<FormField["widget"], string> = {
   time: "a time",
   datetime: "a date and a time",
   choice: "one of a list",
+  picture: "a picture",
 };
 const USES = { open: "can be typed in", "read-only": "read-only", locked: "locked", hidden: "hidden" };
 const PLACES = { above: "above it", left: "to its left", hidden: "for screen readers only" };

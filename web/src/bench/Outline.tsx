@@ -2,6 +2,7 @@ import { Plus } from "lucide-react";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import type { FormItem, Table } from "../api/client";
 import { fieldsOf } from "../form/items";
+import { ruleMarks } from "../rules/words";
 import type { Over } from "./BenchOf";
 import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
@@ -25,6 +26,7 @@ export function Outline({
   const types = useMemo(() => new Map(table.columns.map((column) => [column.name, column])), [table]);
   // The line below which the next field is typed in; at the top of the outline where none is.
   const [below, setBelow] = useState<string>();
+  const marks = useMemo(() => ruleMarks(form), [form]);
   const several = selected.length > 1;
   const numbers = new Map(ids.map((id, at) => [id, at]));
   const line = (item: FormItem) => (
@@ -32,6 +34,7 @@ export function Outline({
       <OutlineLine
         latest={latest}
         item={item}
+        rules={item.kind === "field" ? (marks.get(item.column) ?? "") : ""}
         must={item.kind === "field" && !!(item.required || types.get(item.column)?.required)}
         thread={item.kind === "field" ? bench.threads.get(item.column) : undefined}
         number={(numbers.get(item.id) ?? 0) + 1}

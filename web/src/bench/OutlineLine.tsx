@@ -8,6 +8,8 @@ interface Props {
   item: FormItem;
   number: number;
   must: boolean;
+  /** What rules do with it: fill it in, work it out, check it. */
+  rules: string;
   thread: number | undefined;
   selected: boolean;
   /** Whether Tab comes to this line. */
@@ -20,7 +22,7 @@ interface Props {
 
 /** One line of the outline: its number, label, marks and thread. */
 export const OutlineLine = memo(function OutlineLine(props: Props) {
-  const { latest, item, number, must, thread, selected, current, open, insert } = props;
+  const { latest, item, number, must, rules, thread, selected, current, open, insert } = props;
   const [naming, setNaming] = useState(false);
   const line = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -91,7 +93,7 @@ export const OutlineLine = memo(function OutlineLine(props: Props) {
       >
         <span className="number">{number}</span>
         <span className="name">{nameOf(item)}</span>
-        {marks(item, must).map((mark) => (
+        {marks(item, must, rules).map((mark) => (
           <span key={mark} className="mark">
             {mark}
           </span>
@@ -135,7 +137,7 @@ export function nameOf(item: FormItem): string {
   return "picture";
 }
 
-function marks(item: FormItem, must: boolean): string[] {
+function marks(item: FormItem, must: boolean, rules: string): string[] {
   if (item.kind === "button") return item.key === "enter" ? ["Enter"] : item.key === "esc" ? ["Esc"] : [];
   if (item.kind !== "field") return [];
   return [
@@ -149,5 +151,6 @@ function marks(item: FormItem, must: boolean): string[] {
           : "",
     item.carried ? "kept" : "",
     item.first ? "first" : "",
+    rules,
   ].filter(Boolean);
 }

@@ -4,6 +4,7 @@ import { Pencil } from "lucide-react";
 import { memo, useEffect, useMemo, useSyncExternalStore } from "react";
 import { answered, api, type Column, type FormField, type StoredRecord, type Table } from "../api/client";
 import { fieldsOf } from "../form/items";
+import { Stored } from "../rows/Stored";
 import { shown } from "../rows/shown";
 import type { Over } from "./BenchOf";
 import { columnsInOrder, light } from "./threads";
@@ -93,7 +94,9 @@ const StoredRow = memo(function StoredRow({ record, columns }: { record: StoredR
     <tr>
       <th scope="row">{record.row}</th>
       {columns.map((column) => (
-        <td key={column.name}>{shown(record.values[column.name ?? ""], column.type)}</td>
+        <td key={column.name}>
+          <Stored value={record.values[column.name ?? ""]} type={column.type} />
+        </td>
       ))}
     </tr>
   );

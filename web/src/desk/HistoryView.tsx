@@ -8,6 +8,7 @@ import {
   type StoredRecord,
   type Table,
 } from "../api/client";
+import { Stored } from "../rows/Stored";
 import { shown } from "../rows/shown";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
@@ -103,8 +104,20 @@ function Difference({ table, change }: { table: Table; change: HistoryChange }) 
         <div key={name}>
           <dt>{title}</dt>
           <dd>
-            {change.before && <del>{text(change.before, name, type) || "empty"}</del>}
-            {change.after && <ins>{text(change.after, name, type) || "empty"}</ins>}
+            {change.before && (
+              <del>
+                {text(change.before, name, type) ? (
+                  <Stored value={change.before[name]} type={type} />
+                ) : (
+                  "empty"
+                )}
+              </del>
+            )}
+            {change.after && (
+              <ins>
+                {text(change.after, name, type) ? <Stored value={change.after[name]} type={type} /> : "empty"}
+              </ins>
+            )}
           </dd>
         </div>
       ))}

@@ -26,7 +26,7 @@ export function useRecord(form: Form, table: Table, sitting: Sitting) {
       return true;
     }
     try {
-      const { then, ...now } = await answered(
+      const { then = [], ...now } = await answered(
         api.PUT("/api/forms/{form}/records/{id}", {
           params: {
             path: { form: form.id, id: record.id },

@@ -85,7 +85,7 @@ export function useSitting(form: Form, version: number | undefined) {
   useEffect(() => {
     outbox.start({
       saved: (sent, saved) => {
-        const { then, ...record } = saved;
+        const { then = [], ...record } = saved;
         entry.saved = record.id;
         setKept((before) => [{ record, at: Date.now(), taken: false }, ...before].slice(0, KEPT));
         say(`Saved in row ${record.row} · ${clock()}`, "ok");

@@ -7,6 +7,7 @@ import { DateInput } from "./DateInput";
 import type { InputProps } from "./input";
 import { LineInput } from "./LineInput";
 import { ListInput } from "./ListInput";
+import { PictureInput } from "./PictureInput";
 import { YesNoInput } from "./YesNoInput";
 
 interface Props {
@@ -86,7 +87,7 @@ export const FieldView = memo(function FieldView(props: Props) {
         {field.label}
         {required && <i aria-hidden="true"> *</i>}
       </label>
-      {asking || (shut && field.widget !== "area") ? (
+      {asking || (shut && field.widget !== "area" && field.widget !== "picture") ? (
         <LineInput {...input} />
       ) : list ? (
         <ListInput {...input} list={list} />
@@ -125,6 +126,8 @@ function Widget(props: InputProps) {
       return <ChoiceInput {...props} />;
     case "date":
       return <DateInput {...props} />;
+    case "picture":
+      return <PictureInput {...props} />;
     case "yesno":
       return <YesNoInput {...props} />;
     default:

@@ -1,7 +1,8 @@
 import { useQueries } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type KeyboardEvent, useEffect, useRef } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import type { Column, StoredRecord } from "../api/client";
+import { Stored } from "./Stored";
 import { shown } from "./shown";
 import { PAGE, type Source } from "./source";
 
@@ -146,6 +147,11 @@ export function RowsGrid({ name, source, columns, mark, inSight, found = [], sor
                       text={shown(record.values[column.name ?? ""], column.type)}
                       kind={numeric(column) ? "number" : ""}
                       found={found.includes(column.name ?? "")}
+                      inner={
+                        column.type === "picture" ? (
+                          <Stored value={record.values[column.name ?? ""]} type={column.type} />
+                        ) : undefined
+                      }
                     />
                   ))}
                 {next && <Cell text="next free row" kind="span" />}
@@ -185,7 +191,17 @@ function Heading({
   );
 }
 
-function Cell({ text, kind, found }: { text: string; kind: string; found?: boolean }) {
+function Cell({
+  text,
+  kind,
+  found,
+  inner,
+}: {
+  text: string;
+  kind: string;
+  found?: boolean;
+  inner?: ReactNode;
+}) {
   return (
     <div
       role={kind === "row" ? "rowheader" : "gridcell"}
@@ -193,7 +209,7 @@ function Cell({ text, kind, found }: { text: string; kind: string; found?: boole
       style={kind === "span" ? { gridColumn: "2 / -1" } : undefined}
       title={text.length > 12 ? text : undefined}
     >
-      {found ? <mark>{text}</mark> : text}
+      {inner ?? (found ? <mark>{text}</mark> : text)}
     </div>
   );
 }

@@ -87,10 +87,10 @@ export function StepsEditor({ bench, table, when }: Props) {
     set(next);
   };
   return (
-    <div className="steps">
+    <div className="step-list">
       {steps.map((step, place) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: steps have no names of their own, only their order
-        <details key={place} className="step" open={stepWords(step.action).includes("…") || undefined}>
+        <details key={place} className="step-one" open={stepWords(step.action).includes("…") || undefined}>
           <summary>
             <span className="font-mono text-soft">{place + 1}</span> {stepWords(step.action)}
             {step.onlyIf && <span className="text-soft"> only if {step.onlyIf}</span>}

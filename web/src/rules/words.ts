@@ -63,3 +63,16 @@ export function stepWords(action: FormStepAction): string {
       return `ask “${action.text}”`;
   }
 }
+
+/** What rules do with each field, in a word, by column. */
+export function ruleMarks(form: Form): Map<string, string> {
+  const marks = new Map<string, string>();
+  const { checks = [], fills = [], formulas = [], choices = [], numbers = [] } = form.rules ?? {};
+  for (const { rule } of checks)
+    for (const column of "column" in rule ? [rule.column] : rule.columns) marks.set(column, "check");
+  for (const { target } of formulas) marks.set(target, "formula");
+  for (const { column } of choices) marks.set(column, "list");
+  for (const { column } of numbers) marks.set(column, "number");
+  for (const fill of fills) for (const { column } of fill.brings) marks.set(column, "fill");
+  return marks;
+}

@@ -8,6 +8,7 @@ export const TYPES: Record<string, string> = {
   date: "date",
   time: "time",
   datetime: "date and time",
+  picture: "picture",
 };
 
 export function typeInWords(type: string | undefined): string {

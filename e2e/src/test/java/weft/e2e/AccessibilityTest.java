@@ -27,6 +27,7 @@ class AccessibilityTest {
         "/forms, Forms",
         "/bench/new, New form",
         "/bench/samples, Samples",
+        "/messages, Messages",
         "/desk/samples, Samples",
         "/desk/habitat_survey, Habitat survey"
     })
@@ -136,6 +137,19 @@ class AccessibilityTest {
         page.getByLabel(Pattern.compile("Change the column")).first().press("Enter");
         assertThat(page.getByText("Every stored value fits.")).isVisible();
         look(page, "column", width);
+        page.navigate("/bench/samples");
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Rules").setExact(true))
+                .press("Enter");
+        look(page, "rules", width);
+        page.getByText("After a new entry is saved").press("Enter");
+        page.getByText("add a row to incidents").click();
+        page.getByLabel("Only if, step 1").waitFor();
+        look(page, "steps", width);
+        keys.press("Escape", "F9");
+        page.getByText("would be stopped").waitFor();
+        look(page, "rehearsal", width);
         page.context().close();
     }
 

@@ -22,6 +22,7 @@ import weft.store.find.Views;
 import weft.store.form.Forms;
 import weft.store.imports.Imports;
 import weft.store.message.Outbox;
+import weft.store.picture.Pictures;
 import weft.store.record.Entries;
 import weft.store.record.History;
 import weft.store.record.Lists;
@@ -77,6 +78,11 @@ class Wiring {
     @Bean
     Constraints constraints(Database database) {
         return new Constraints(database.sql());
+    }
+
+    @Bean
+    Pictures pictures(Database database) {
+        return new Pictures(database.sql());
     }
 
     @Bean

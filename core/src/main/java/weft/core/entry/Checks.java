@@ -40,6 +40,7 @@ final class Checks {
             case DATETIME -> "Type a date and a time.";
             case WHOLE, DECIMAL -> "Type a number.";
             case TEXT, LONGTEXT -> "Type it here.";
+            case PICTURE -> "Drop one here, paste it or choose a file.";
         };
     }
 

@@ -73,7 +73,7 @@ public final class CriterionReader {
                             .toList();
                     yield found.isEmpty() ? Optional.empty() : Optional.of(new Any(found));
                 }
-                case YESNO -> Optional.empty();
+                case YESNO, PICTURE -> Optional.empty();
                 case WHOLE, DECIMAL, DATE, TIME, DATETIME ->
                     Optional.of(ordered.span(column, text))
                             .filter(span -> !span.after(span))
@@ -120,6 +120,7 @@ public final class CriterionReader {
             case TEXT, LONGTEXT -> TextCriteria.text(tokens.text());
             case CHOICE -> TextCriteria.choice(column, tokens.text());
             case YESNO -> yesNo(tokens.text());
+            case PICTURE -> throw new Unreadable("Type empty or filled.");
             case WHOLE, DECIMAL, DATE, TIME, DATETIME -> ordered.read(column, tokens);
         };
     }

@@ -42,7 +42,8 @@ public record Field(
         DATE,
         TIME,
         DATETIME,
-        CHOICE;
+        CHOICE,
+        PICTURE;
 
         /** What one types values of that type into. */
         public static Widget of(ColumnType type) {
@@ -55,12 +56,15 @@ public record Field(
                 case TIME -> TIME;
                 case DATETIME -> DATETIME;
                 case CHOICE -> CHOICE;
+                case PICTURE -> PICTURE;
             };
         }
 
         /** Whether values of that type can be typed into it: a line takes any, an area any text. */
         public boolean takes(ColumnType type) {
-            return this == of(type) || this == LINE || this == AREA && type == ColumnType.TEXT;
+            return this == of(type)
+                    || this == LINE && type != ColumnType.PICTURE
+                    || this == AREA && type == ColumnType.TEXT;
         }
     }
 

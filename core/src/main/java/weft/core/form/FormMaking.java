@@ -64,7 +64,7 @@ public final class FormMaking {
                         column.name(),
                         Field.Widget.of(column.type()),
                         width(column))
-                .high(column.type() == ColumnType.LONGTEXT ? 3 : 1)
+                .high(column.type() == ColumnType.LONGTEXT || column.type() == ColumnType.PICTURE ? 3 : 1)
                 .in(hasUnit ? unit.group(2) : "")
                 .required(column.required());
     }
@@ -74,7 +74,7 @@ public final class FormMaking {
         int forValue = switch (column.type()) {
             case LONGTEXT -> Item.TRACKS;
             case WHOLE, DECIMAL, DATE, TIME, YESNO -> 3;
-            case DATETIME -> 4;
+            case DATETIME, PICTURE -> 4;
             case CHOICE ->
                 widthFor(
                         column.choices().stream().mapToInt(String::length).max().orElse(10) + 3);

@@ -274,6 +274,7 @@ public final class Frays {
             case TIME -> "times";
             case DATETIME -> "dates with times";
             case CHOICE -> "a choice from a list";
+            case PICTURE -> "pictures";
         };
     }
 }

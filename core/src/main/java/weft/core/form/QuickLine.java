@@ -176,6 +176,7 @@ public final class QuickLine {
             new KindWord("date and time", ColumnType.DATETIME),
             new KindWord("date", ColumnType.DATE),
             new KindWord("time", ColumnType.TIME),
+            new KindWord("picture", ColumnType.PICTURE),
             new KindWord("choice", ColumnType.CHOICE));
 
     private void takeLimits(String part) {

@@ -76,6 +76,7 @@ public final class Feel {
             case Value.Day(var date) -> date;
             case Value.Hour(var time) -> time;
             case Value.Moment(var at) -> at;
+            case Value.Image(var id) -> id.toString();
         };
     }
 

@@ -2,7 +2,9 @@ package weft.core.rule;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /** All that a form declares about its entries. */
@@ -86,6 +88,26 @@ public record Rules(
                                         : fill.brings().getFirst().source(),
                                 fill.keys().subList(1, fill.keys().size()),
                                 true)));
+    }
+
+    /** The columns of another table by which its records are looked for. */
+    public Set<String> lookUps(String table) {
+        return Stream.of(
+                        fills.stream()
+                                .filter(fill -> fill.table().equals(table))
+                                .flatMap(fill -> fill.keys().stream().map(Fill.Tie::source)),
+                        choices.stream()
+                                .filter(list -> list.table().equals(table))
+                                .map(Choices::source),
+                        steps.stream()
+                                .flatMap(each -> each.steps().stream())
+                                .map(Step::action)
+                                .filter(Step.ChangeRow.class::isInstance)
+                                .map(Step.ChangeRow.class::cast)
+                                .filter(change -> change.table().equals(table))
+                                .flatMap(change -> change.where().stream().map(Step.Setting::column)))
+                .flatMap(names -> names)
+                .collect(Collectors.toUnmodifiableSet());
     }
 
     /** How many there are of each, in words. */

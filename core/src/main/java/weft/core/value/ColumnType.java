@@ -23,7 +23,9 @@ public enum ColumnType {
     /** A day and a time, without a zone. */
     DATETIME,
     /** One of a fixed list of texts. */
-    CHOICE;
+    CHOICE,
+    /** A picture, kept apart from the records and named by its identity. */
+    PICTURE;
 
     /** The name used in JSON and in the definitions, such as {@code "longtext"}. */
     public String wire() {
@@ -44,7 +46,7 @@ public enum ColumnType {
     public boolean hasRange() {
         return switch (this) {
             case WHOLE, DECIMAL, DATE, TIME, DATETIME -> true;
-            case TEXT, LONGTEXT, YESNO, CHOICE -> false;
+            case TEXT, LONGTEXT, YESNO, CHOICE, PICTURE -> false;
         };
     }
 
@@ -60,6 +62,7 @@ public enum ColumnType {
             case TIME -> "a time";
             case DATETIME -> "a date and time";
             case CHOICE -> "one of a list";
+            case PICTURE -> "a picture";
         };
     }
 }

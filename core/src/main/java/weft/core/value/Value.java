@@ -6,6 +6,7 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
+import java.util.UUID;
 
 /** A typed value as it is stored. {@link Empty} stands for a cell with nothing in it. */
 public sealed interface Value {
@@ -34,6 +35,9 @@ public sealed interface Value {
     /** A day and a time, without a zone. */
     record Moment(LocalDateTime at) implements Value {}
 
+    /** A picture, by its identity. */
+    record Image(UUID id) implements Value {}
+
     /** The one empty value. */
     Value EMPTY = new Empty();
 
@@ -56,6 +60,7 @@ public sealed interface Value {
             case Day(var date) -> date.toString();
             case Hour(var time) -> time.format(DateTimeFormatter.ISO_LOCAL_TIME);
             case Moment(var at) -> at.format(DateTimeFormatter.ISO_LOCAL_DATE_TIME);
+            case Image(var id) -> id.toString();
         };
     }
 
@@ -67,6 +72,7 @@ public sealed interface Value {
             case Hour(var time) -> Spoken.hour(time);
             case Moment(var at) -> Spoken.DAY.format(at) + ", " + Spoken.hour(at.toLocalTime());
             case Decimal(var number) -> number.stripTrailingZeros().toPlainString();
+            case Image _ -> "a picture";
             case Empty _, Text _, Whole _ -> plain();
         };
     }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.UUID;
 import weft.core.value.Reading.Read;
 import weft.core.value.Reading.Reason;
 import weft.core.value.Reading.Refused;
@@ -82,6 +83,7 @@ public final class ValueReader {
             case DATE -> date(text);
             case TIME -> hour(text);
             case DATETIME -> moment(text);
+            case PICTURE -> picture(text);
         };
     }
 
@@ -96,7 +98,8 @@ public final class ValueReader {
             case Day _ when kind.type() == ColumnType.DATE -> new Read(value, "");
             case Hour _ when kind.type() == ColumnType.TIME -> new Read(value, "");
             case Moment _ when kind.type() == ColumnType.DATETIME -> new Read(value, "");
-            case Text(var text) when kind.type().isText() -> read(kind, text);
+            case Text(var text) when kind.type().isText() || kind.type() == ColumnType.PICTURE -> read(kind, text);
+            case Value.Image _ when kind.type() == ColumnType.PICTURE -> new Read(value, "");
             default -> unreadable("This field takes " + kind.type().inWords() + "; " + value.plain() + " is not.");
         };
     }
@@ -130,6 +133,14 @@ public final class ValueReader {
                 : shown.size() < 2
                         ? String.join("", shown)
                         : String.join(", ", shown.subList(0, shown.size() - 1)) + " or " + shown.getLast();
+    }
+
+    private static Reading picture(String text) {
+        try {
+            return new Read(new Value.Image(UUID.fromString(text)), "");
+        } catch (IllegalArgumentException e) {
+            return unreadable("A picture can't be typed. Drop one here, paste it or choose a file.");
+        }
     }
 
     private static Reading yesNo(String text) {

@@ -9,9 +9,9 @@ public final class Bench {
 
     private Bench() {}
 
-    /** {@code entry}, {@code import}, {@code find}, {@code desk} and {@code bench}, or nothing for all. */
+    /** {@code entry}, {@code import}, {@code find}, {@code desk}, {@code bench} and {@code rules}, or nothing for all. */
     public static void main(String... args) throws Exception {
-        var wanted = args.length == 0 ? Set.of("entry", "import", "find", "desk", "bench") : Set.of(args);
+        var wanted = args.length == 0 ? Set.of("entry", "import", "find", "desk", "bench", "rules") : Set.of(args);
         try (var weft = new LocalWeft(true)) {
             if (wanted.contains("entry")) {
                 EntryBench.run(weft);
@@ -21,6 +21,9 @@ public final class Bench {
             }
             if (wanted.contains("find")) {
                 FindBench.run(weft);
+            }
+            if (wanted.contains("rules")) {
+                RulesBench.run(weft);
             }
             if (wanted.contains("bench")) {
                 try (var chromium = new Chromium()) {

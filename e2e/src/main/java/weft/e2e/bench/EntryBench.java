@@ -201,7 +201,7 @@ final class EntryBench {
         }
     }
 
-    private static Connection connect(LocalWeft weft) throws SQLException {
+    static Connection connect(LocalWeft weft) throws SQLException {
         var postgres = weft.running().postgres().orElseThrow();
         return DriverManager.getConnection(postgres.url(), postgres.user(), postgres.password());
     }

@@ -53,6 +53,7 @@ final class Incidents {
                 text("sample", "From sample", 14),
                 column("repair_needed", "Repair needed", "yesno"),
                 number("cost", "Cost", 2, "0", "100000"),
+                column("photo", "Photo", "picture"),
                 choice("status", "Status", STATUSES));
     }
 
@@ -71,6 +72,7 @@ final class Incidents {
                             "",
                             repair ? "yes" : "no",
                             repair ? "%d.00".formatted(20 + 5 * random.nextInt(80)) : "",
+                            "",
                             i < COUNT - 20 ? "done" : Columns.oneOf(random, STATUSES));
                 })
                 .toList();

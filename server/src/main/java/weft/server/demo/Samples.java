@@ -77,6 +77,7 @@ final class Samples {
                 choice("flow", "Flow", FLOW),
                 choice("weather", "Weather", WEATHER),
                 column("remark", "Remark", "longtext"),
+                column("photo", "Photo", "picture"),
                 column("needs_follow_up", "Needs follow-up", "yesno"));
     }
 
@@ -116,7 +117,8 @@ final class Samples {
                                         field("Flow", "flow", Widget.CHOICE, 3, ""),
                                         field("Weather", "weather", Widget.CHOICE, 4, ""),
                                         field("Needs follow-up", "needs_follow_up", Widget.YESNO, 5, ""),
-                                        field("Remark", "remark", Widget.AREA, 12, "")))),
+                                        field("Remark", "remark", Widget.AREA, 8, ""),
+                                        field("Photo", "photo", Widget.PICTURE, 4, "")))),
                 rules());
     }
 
@@ -138,6 +140,7 @@ final class Samples {
                                 new Setting("severity", "\"look at it\""),
                                 new Setting("seen_on", "taken_on"),
                                 new Setting("sample", "number"),
+                                new Setting("photo", "photo"),
                                 new Setting("status", "\"open\""))));
         var told = new Step("needs_follow_up", new Step.Say("Row {row} was handed on to the incidents."));
         var typed = Map.of("site_code", "QB-01", "taken_on", "2026-11-02", "taken_at", "9:30", "ph", "7.4");
@@ -194,7 +197,7 @@ final class Samples {
         return Field.plain(column, label, column, widget, width)
                 .used(locked ? Field.Use.LOCKED : Field.Use.OPEN)
                 .begun(new Field.Start("", carried, false))
-                .high(widget == Widget.AREA ? 3 : 1)
+                .high(widget == Widget.AREA || widget == Widget.PICTURE ? 3 : 1)
                 .in(unit)
                 .required(required);
     }
@@ -238,6 +241,7 @@ final class Samples {
                 flood ? "flood" : oneOf(random, FLOW.subList(0, 3)),
                 gap(random, 15, oneOf(random, WEATHER)),
                 random.nextInt(9) == 0 ? oneOf(random, REMARKS) : "",
+                "",
                 odd || random.nextInt(40) == 0 ? "yes" : "no");
     }
 

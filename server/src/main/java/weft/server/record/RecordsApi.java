@@ -3,6 +3,7 @@ package weft.server.record;
 import static weft.server.Versions.etag;
 import static weft.server.Versions.seen;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
@@ -52,9 +53,14 @@ class RecordsApi {
     /**
      * A saved entry.
      *
-     * @param then what the Desk does next
+     * @param then what the Desk does next; left out when there is nothing
      */
-    record SavedJson(long id, long row, int version, Map<String, Object> values, List<ThenJson> then) {
+    record SavedJson(
+            long id,
+            long row,
+            int version,
+            Map<String, Object> values,
+            @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ThenJson> then) {
         static SavedJson of(Saving.Saved saved) {
             var record = saved.record();
             return new SavedJson(

@@ -9,6 +9,7 @@ import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
+import java.util.UUID;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -94,6 +95,7 @@ public record Cursor(List<Object> keys, long row, boolean back) {
             case DATE -> LocalDate.parse(text);
             case TIME -> LocalTime.parse(text);
             case DATETIME -> LocalDateTime.parse(text);
+            case PICTURE -> UUID.fromString(text);
         };
     }
 }

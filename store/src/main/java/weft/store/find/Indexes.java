@@ -21,7 +21,7 @@ import weft.store.table.Tables;
 
 /**
  * Keeps the indexes by which the records of large tables are sorted and found: for each column that a published form
- * shows, one on its values, and for text one more on its parts. They are built beside the entries that go on meanwhile;
+ * shows, one on its values, and for text one more on its parts; for each by which rules look records up, one on the bare value. They are built beside the entries that go on meanwhile;
  * those that no form needs any longer are let go.
  */
 public final class Indexes {
@@ -32,6 +32,7 @@ public final class Indexes {
     private static final Logger LOG = LoggerFactory.getLogger(Indexes.class);
     private static final String VALUES = "values_";
     private static final String PARTS = "parts_";
+    private static final String KEYS = "keys_";
     /** Makes the lock of this work another one than the locks of records. */
     private static final long LOCK = 0x77656674L << 32;
 
@@ -122,6 +123,11 @@ public final class Indexes {
                 }
             }
         }
+        var lookedUp = forms.lookedUpIn(table.definition().name());
+        table.definition().columns().stream()
+                .filter(column -> lookedUp.contains(column.name()) && !column.unique())
+                .forEach(column ->
+                        needed.put(named(KEYS, table, column), "(" + sql.render(DSL.name(column.name())) + ", _row)"));
         return needed;
     }
 
@@ -150,11 +156,12 @@ public final class Indexes {
         return sql.fetch(
                         "select c.relname from pg_index i join pg_class c on c.oid = i.indexrelid"
                                 + " where i.indrelid = {0}::regclass and i.indisvalid = {1}"
-                                + " and (c.relname like {2} or c.relname like {3}) order by c.relname collate \"C\"",
+                                + " and (c.relname like {2} or c.relname like {3} or c.relname like {4}) order by c.relname collate \"C\"",
                         DSL.inline(sql.render(table.sqlName())),
                         DSL.inline(valid),
                         DSL.inline(VALUES.replace("_", "\\_") + table.id() + "\\_%"),
-                        DSL.inline(PARTS.replace("_", "\\_") + table.id() + "\\_%"))
+                        DSL.inline(PARTS.replace("_", "\\_") + table.id() + "\\_%"),
+                        DSL.inline(KEYS.replace("_", "\\_") + table.id() + "\\_%"))
                 .getValues(0, String.class);
     }
 }

@@ -8,6 +8,9 @@ import static weft.store.schema.Tables.TABLE_DEF;
 import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.JSON;
 import org.jooq.Record;
@@ -200,6 +203,17 @@ public final class Forms {
 
     /** The latest published forms on a table that are in use. */
     public List<Form> publishedOn(String table) {
+        return published(TABLE_DEF.NAME.eq(table));
+    }
+
+    /** The columns of a table by which rules of published forms, on any table, look for its records. */
+    public Set<String> lookedUpIn(String table) {
+        return published(DSL.noCondition()).stream()
+                .flatMap(form -> form.rules().lookUps(table).stream())
+                .collect(Collectors.toSet());
+    }
+
+    private List<Form> published(Condition which) {
         return sql.select(FORM_VERSION.DOCUMENT)
                 .from(FORM)
                 .join(TABLE_DEF)
@@ -207,7 +221,7 @@ public final class Forms {
                 .join(FORM_VERSION)
                 .on(FORM_VERSION.FORM_ID.eq(FORM.ID))
                 .and(FORM_VERSION.VERSION.eq(FORM.PUBLISHED_VERSION))
-                .where(TABLE_DEF.NAME.eq(table))
+                .where(which)
                 .and(DSL.not(FORM.ARCHIVED))
                 .fetch()
                 .map(row -> current(row.value1()));

@@ -32,7 +32,7 @@ final class Refusal {
         return switch (cause.getSQLState()) {
             case "23505" -> Optional.of(new NotSaved(NotSaved.Reason.NOT_UNIQUE, column));
             case "23502" -> Optional.of(new NotSaved(NotSaved.Reason.EMPTY, column));
-            case "23514", "22003" -> Optional.of(new NotSaved(NotSaved.Reason.OUT_OF_RANGE, column));
+            case "23514", "22003", "23503" -> Optional.of(new NotSaved(NotSaved.Reason.OUT_OF_RANGE, column));
             default -> Optional.empty();
         };
     }

@@ -40,7 +40,8 @@ public final class ValuesJson {
             case Value.Empty() -> null;
             case Value.Whole(var number) -> number;
             case Value.YesNo(var yes) -> yes;
-            case Value.Text _, Value.Decimal _, Value.Day _, Value.Hour _, Value.Moment _ -> value.plain();
+            case Value.Image _, Value.Text _, Value.Decimal _, Value.Day _, Value.Hour _, Value.Moment _ ->
+                value.plain();
         };
     }
 

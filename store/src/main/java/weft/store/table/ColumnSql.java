@@ -10,6 +10,7 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.util.UUID;
 import org.jooq.DataType;
 import org.jooq.Field;
 import org.jooq.impl.SQLDataType;
@@ -40,6 +41,7 @@ public final class ColumnSql {
             case DATE -> SQLDataType.LOCALDATE;
             case TIME -> SQLDataType.LOCALTIME;
             case DATETIME -> SQLDataType.LOCALDATETIME;
+            case PICTURE -> SQLDataType.UUID;
         };
     }
 
@@ -59,6 +61,7 @@ public final class ColumnSql {
             case Value.Day(var date) -> date;
             case Value.Hour(var time) -> time;
             case Value.Moment(var at) -> at;
+            case Value.Image(var id) -> id;
         };
     }
 
@@ -78,6 +81,7 @@ public final class ColumnSql {
             case LocalDate date -> new Value.Day(date);
             case LocalTime time -> new Value.Hour(time);
             case LocalDateTime at -> new Value.Moment(at);
+            case UUID id -> new Value.Image(id);
             default -> throw new IllegalArgumentException(fetched.getClass().getName());
         };
     }

@@ -43,7 +43,8 @@ public final class TableSql {
     private static final String UNIQUE = "held_unique_";
     private static final String RANGE = "held_range_";
     private static final String CHOICE = "held_choice_";
-    private static final List<String> KINDS = List.of(UNIQUE, RANGE, CHOICE);
+    private static final String PICTURE = "held_picture_";
+    private static final List<String> KINDS = List.of(UNIQUE, RANGE, CHOICE, PICTURE);
 
     private TableSql() {}
 
@@ -75,6 +76,11 @@ public final class TableSql {
             constraints.add(constraint(name(named(table, CHOICE, column)))
                     .check(ColumnSql.of(column)
                             .in(column.choices().stream().map(DSL::inline).toList())));
+        }
+        if (column.type() == ColumnType.PICTURE) {
+            constraints.add(constraint(name(named(table, PICTURE, column)))
+                    .foreignKey(name(column.name()))
+                    .references(name("weft", "picture"), name("id")));
         }
         return constraints;
     }

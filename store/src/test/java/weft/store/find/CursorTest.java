@@ -9,6 +9,7 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.util.Arrays;
 import java.util.List;
+import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -34,7 +35,8 @@ class CursorTest {
                 LocalDate.of(1, 1, 1),
                 LocalTime.of(23, 59, 59),
                 LocalDateTime.of(9999, 12, 31, 0, 0),
-                "");
+                "",
+                UUID.fromString("0b6c7d3e-1f20-4a4b-9c5d-8e7f60718293"));
         for (var cursor : List.of(
                 new Cursor(keys, 7, false),
                 new Cursor(keys, Long.MAX_VALUE, true),

@@ -1,0 +1,209 @@
+package weft.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.FilePayload;
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** What rules do for those who key, and how a builder sets and rehearses them. */
+@ExtendWith(Running.class)
+class RulesStoryTest {
+
+    private final Page page = Running.page();
+    private final Keys keys = new Keys(page);
+
+    private void open(String form, String field) {
+        page.navigate("/desk/" + form);
+        assertThat(field(field)).isFocused();
+    }
+
+    private Locator field(String label) {
+        return page.getByLabel(label, new Page.GetByLabelOptions().setExact(true))
+                .first();
+    }
+
+    private Locator button(String name) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
+    }
+
+    private Locator said() {
+        return page.getByRole(AriaRole.STATUS).last();
+    }
+
+    /** Fields that are filled in or worked out are skipped by Tab, so that only what is known is typed. */
+    private void book(String from, String to, String borrower, String email) {
+        keys.entry("K-11", from, to, borrower, email);
+    }
+
+    @Test
+    void aTypedTagBringsInTheRestAndADoubleBookingIsRefused() {
+        open("bookings", "Kit tag *");
+        book("2031-03-01 9:00", "2031-03-03 17:00", "Imre Castell", "imre@quillbeck.example");
+        assertThat(field("Kind")).hasValue("Turbidity tube");
+        assertThat(field("Days")).hasValue("3");
+        keys.press("Enter");
+        var dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("Send Imre Castell a confirmation?");
+        assertThat(dialog.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("No")))
+                .isFocused();
+        keys.press("Shift+Tab", "Enter");
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("1 saved");
+        assertThat(field("Kit tag *")).hasValue("");
+        assertThat(field("Kit tag *")).isFocused();
+
+        book("2031-03-03 9:00", "2031-03-04 17:00", "Saffi Keane", "");
+        keys.press("Enter");
+        assertThat(page.getByText("already has K-11 from Sat 1 Mar 2031, 09:00 to Mon 3 Mar 2031, 17:00.")
+                        .first())
+                .isVisible();
+        assertThat(field("To *")).isFocused();
+        // Moved to when it is free: back to back is no overlap. Without an address nothing is offered.
+        keys.press("Shift+Tab", "Control+a").type("2031-03-03 17:00").press("Enter");
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("2 saved");
+
+        page.navigate("/messages");
+        var sent = page.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("Turbidity tube K-11"));
+        assertThat(sent).hasCount(1);
+        assertThat(sent).containsText("sent");
+    }
+
+    private static byte[] photo() {
+        try {
+            var image = new BufferedImage(60, 40, BufferedImage.TYPE_INT_RGB);
+            image.getGraphics().fillRect(0, 0, 60, 40);
+            var bytes = new ByteArrayOutputStream();
+            ImageIO.write(image, "png", bytes);
+            return bytes.toByteArray();
+        } catch (IOException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Test
+    void aSampleIsAskedAboutAndHandedOnAsAnIncidentWithItsPicture() {
+        open("samples", "Site *");
+        keys.entry("qb-07").press("Control+a").type("QB-07");
+        keys.press("Tab").type("2031-05-02").press("Tab").type("9:30");
+        assertThat(field("Site name")).hasValue("Tannery");
+        field("pH").focus();
+        keys.type("9.4");
+        page.locator("#field-photo")
+                .locator("xpath=..")
+                .locator("input[type=file]")
+                .setInputFiles(new FilePayload("outfall.png", "image/png", photo()));
+        assertThat(page.getByAltText("Photo")).isVisible();
+        field("Needs follow-up").focus();
+        keys.type("y").press("Enter");
+        var dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("A pH of 9.4 is rare in these rivers.");
+        assertThat(dialog).containsText("Water, Oxygen and Flow are empty.");
+        // Going back is what Enter does: to the first field of what is asked about.
+        keys.press("Enter");
+        assertThat(dialog).isHidden();
+        assertThat(field("Water")).isFocused();
+        keys.type("11.5").press("Enter");
+        assertThat(dialog).containsText("Oxygen and Flow are empty.");
+        keys.press("Tab", "Enter");
+        assertThat(said()).containsText("was handed on to the incidents.");
+        var incident =
+                Running.api("/api/forms/incidents/place?to=last").get("record").get("values");
+        assertThat(incident.get("site_code").asString()).isEqualTo("QB-07");
+        assertThat(incident.get("sample").asString()).matches("S-2\\d{3}-\\d{4}");
+        assertThat(incident.get("photo").isNull()).isFalse();
+        page.navigate("/desk/incidents");
+        assertThat(field("Site *")).isFocused();
+        keys.press("PageUp");
+        assertThat(page.getByAltText("Photo")).isVisible();
+    }
+
+    @Test
+    void aNoteIsOpenedUnderItsSiteAndAButtonClosesAnIncident() {
+        open("sites", "Code *");
+        keys.press("Alt+PageUp");
+        assertThat(field("Code *")).hasValue("QB-01");
+        button("Add a note").click();
+        assertThat(field("Note *")).isFocused();
+        assertThat(field("Site *")).hasValue("QB-01");
+        assertThat(field("Site name")).hasValue("Mill tail");
+        keys.type("Ice along the edge.").press("Control+Enter");
+        assertThat(page.getByText("Saved in row 401")).isVisible();
+        assertThat(field("Site *")).hasValue("QB-01");
+
+        Running.api("/api/forms/incidents/records", "{\"values\":{\"site_code\":\"QB-02\",\"what\":\"Fence down\"}}");
+        page.navigate("/desk/incidents");
+        assertThat(field("Site *")).isFocused();
+        assertThat(field("Cost")).hasCount(0);
+        keys.press("PageUp");
+        assertThat(field("Status")).hasValue("open");
+        button("Done, next").click();
+        assertThat(page.getByText("Changed in row")).isVisible();
+        assertThat(Running.api("/api/forms/incidents/place?to=last")
+                        .get("record")
+                        .get("values")
+                        .get("status")
+                        .asString())
+                .isEqualTo("done");
+    }
+
+    @Test
+    void aBuilderSetsRulesRehearsesThemAndKeepsAPracticeEntry() {
+        Running.form(
+                "ruled",
+                "{\"title\":\"Site\"},{\"title\":\"Depth\",\"type\":\"whole\"},{\"title\":\"Double\",\"type\":\"whole\"}");
+        Running.api("/api/forms/ruled/records", "{\"values\":{\"site\":\"QB-01\",\"depth\":\"90\"}}");
+        page.navigate("/bench/ruled");
+        button("Rules").click();
+        button("Add to Checks").click();
+        page.getByLabel("Field", new Page.GetByLabelOptions().setExact(true)).selectOption("depth");
+        page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).fill("50");
+        button("Look at the stored records").click();
+        assertThat(page.getByText("1 stored record breaks it:")).isVisible();
+        assertThat(page.getByText("Row 1: Depth is 90, above 50.")).isVisible();
+        keys.press("Escape");
+
+        page.locator("#line-double").click();
+        keys.press("Space");
+        page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Rules"))
+                .click();
+        page.getByLabel("Worked out, formula of Double").click();
+        keys.type("depth * 2");
+        field("Depth").fill("21");
+        assertThat(page.getByText("now: 42")).isVisible();
+        assertThat(field("Double")).hasValue("42");
+
+        page.locator("#line-double").focus();
+        keys.press("F9");
+        var sheet = page.getByRole(AriaRole.COMPLEMENTARY, new Page.GetByRoleOptions().setName("Run sheet"));
+        assertThat(sheet).containsText("would be saved");
+        assertThat(sheet).containsText("Double comes to 42: depth * 2.");
+        assertThat(sheet).containsText("ruled, row 2");
+        field("Depth").fill("60");
+        assertThat(sheet).containsText("would be stopped");
+        assertThat(sheet).containsText("Depth is 60, above 50.");
+        button("Keep as practice entry").click();
+        keys.type("Too deep").press("Enter");
+        assertThat(sheet).containsText("Practice entries: 1 of 1 come out as expected");
+        keys.press("Escape");
+        button("Rules").click();
+        page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).fill("70");
+        keys.press("Escape");
+        button("Publish").click();
+        assertThat(page.getByText("A practice entry comes out otherwise than expected:"))
+                .isVisible();
+        assertThat(page.getByText("Expected to be stopped, but it is saved.")).isVisible();
+        button("Publish Enter").click();
+        assertThat(page.getByText("Published as version 2")).isVisible();
+        assertThat(Running.api("/api/forms/ruled/records", "{\"values\":{\"depth\":\"71\"}}")
+                        .toString())
+                .contains("above 70");
+    }
+}

@@ -1,0 +1,2 @@
+/** Pictures: taken in, turned upright, scaled, and shown. */
+package weft.server.picture;

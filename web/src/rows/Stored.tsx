@@ -1,0 +1,8 @@
+import { shown } from "./shown";
+
+/** A stored value where rows are listed: as text, or the picture, small. */
+export function Stored({ value, type }: { value: unknown; type: string | undefined }) {
+  if (type === "picture" && value)
+    return <img className="small-picture" src={`/api/pictures/${value}?small=true`} alt="" loading="lazy" />;
+  return <>{shown(value, type)}</>;
+}
