@@ -110,6 +110,11 @@ export class Entry {
 
   snapshot = () => this.state;
 
+  /** Whether rules say something of an entry before anything is typed in it. */
+  private get works() {
+    return (this.rules?.formulas.length ?? 0) > 0;
+  }
+
   /** Whether it is a new entry with nothing typed. */
   get blank() {
     const { record, typed, base } = this.state;
@@ -177,7 +182,7 @@ export class Entry {
     const start = this.start();
     this.state = { ...BLANK, base: start, typed: start };
     this.tell();
-    if (Object.keys(start).length > 0) this.assessSoon();
+    if (Object.keys(start).length > 0 || this.works) this.assessSoon();
   }
 
   /** A stored record comes into the form; what is typed over it, if anything, stays to be saved. */
@@ -185,7 +190,7 @@ export class Entry {
     this.stopAssessing();
     this.state = { ...BLANK, record, base, typed: { ...base, ...over } };
     this.tell();
-    if (this.dirty) this.assessSoon();
+    if (this.dirty || this.works) this.assessSoon();
   }
 
   /** The change that was sent is stored; what was typed since stays to be saved. */
@@ -201,7 +206,7 @@ export class Entry {
 
   /** Reads what is typed anew, since the rules may be others now. */
   again() {
-    if (!this.blank) this.assessSoon();
+    if (!this.blank || this.works) this.assessSoon();
   }
 
   /** What of a new entry is sent: what is typed, and where something was taken out. */

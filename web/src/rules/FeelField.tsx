@@ -1,4 +1,7 @@
 import FeelEditor from "@bpmn-io/feel-editor";
+import { syntaxHighlighting } from "@codemirror/language";
+import { EditorView } from "@codemirror/view";
+import { classHighlighter } from "@lezer/highlight";
 import { useEffect, useRef } from "react";
 import type { Table } from "../api/client";
 
@@ -39,6 +42,8 @@ export default function FeelField({ name, value, set, table }: Props) {
         ...AROUND,
       ],
       contentAttributes: { "aria-label": name },
+      // The colours are the theme's own, by what a word is; long formulas are wrapped.
+      extensions: [syntaxHighlighting(classHighlighter), EditorView.lineWrapping],
     });
     return () => container.replaceChildren();
   }, [name, table.name]);

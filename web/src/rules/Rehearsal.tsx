@@ -17,31 +17,34 @@ export function Rehearsal({ bench, table, close }: Props) {
   const [upTo, setUpTo] = useState<number>();
   const [name, setName] = useState<string>();
   const place = useRef<HTMLElement>(null);
+  const toForm = () => place.current?.querySelector<HTMLElement>(".canvas input")?.focus();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: one begins in the form, once
   useEffect(() => {
-    place.current?.querySelector<HTMLElement>(".canvas input")?.focus();
+    toForm();
+  }, []);
+  const leave = useRef(close);
+  leave.current = () => (name === undefined ? close() : setName(undefined));
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent) => {
+      if (e.key === "Escape" && !document.querySelector(".popup")) leave.current();
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
   }, []);
   const all = sheet?.steps.length ?? 0;
   const keep = () => {
     if (name?.trim() && sheet) {
       keepPractice(bench, name.trim(), sheet);
       setName(undefined);
+      toForm();
       bench.say(`${name.trim()} is kept as a practice entry.`);
     }
   };
   return (
-    <main
-      className="rehearsal"
-      ref={place}
-      onKeyDown={(e) => {
-        if (e.key !== "Escape") return;
-        if (name !== undefined) setName(undefined);
-        else close();
-        e.stopPropagation();
-      }}
-    >
+    <main className="rehearsal" ref={place}>
       <header className="top">
         <h1>{bench.form.title}</h1>
-        <span className="chip">
+        <span className="chip writes">
           writes to <span className="font-mono">{table.name}</span>
         </span>
         <span className="chip changes">Rehearsal: nothing is kept</span>

@@ -10,7 +10,7 @@ declare module "@bpmn-io/feel-editor" {
     onKeyDown?: (event: KeyboardEvent) => void;
     variables: Variable[];
     contentAttributes?: Record<string, string>;
-    darkMode?: boolean;
+    extensions?: import("@codemirror/state").Extension[];
   }
   export default class FeelEditor {
     constructor(options: Options);

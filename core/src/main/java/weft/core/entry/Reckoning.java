@@ -127,7 +127,10 @@ final class Reckoning {
     private void reckon(Node node) {
         var column = node.column();
         var name = column.name();
-        boolean shown = node.shown().map(formula -> !ask(name, formula).no()).orElse(true);
+        boolean shown = node.shown()
+                .map(formula -> ask(name, formula))
+                .map(Reckoning::shows)
+                .orElse(true);
         boolean locked = node.locked().map(formula -> ask(name, formula).yes()).orElse(false);
         var came = shown ? value(node, locked) : new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());
         states.put(name, new FieldState(shown, locked, false, came.origin(), came.source()));
@@ -215,6 +218,11 @@ final class Reckoning {
         return draft.of(node.column().name()) instanceof Typed.Keyed(var text)
                 ? "“" + text.strip() + "”"
                 : "what was given";
+    }
+
+    /** Nothing is no yes; a formula that fails hides nothing. */
+    private static boolean shows(Answer answer) {
+        return answer.yes() || answer instanceof Answer.Fault;
     }
 
     private Answer ask(String about, Formula formula) {
