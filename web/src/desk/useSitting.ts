@@ -52,7 +52,10 @@ export function useSitting(form: Form, version: number | undefined) {
 
   const focusFirst = useCallback(() => {
     const first = firstField(form);
-    if (first) document.getElementById(inputId(first.column))?.focus();
+    const field = first && document.getElementById(inputId(first.column));
+    field?.focus();
+    // What stays of the last entry gives way to the first key.
+    if (field instanceof HTMLInputElement) field.select();
   }, [form]);
 
   /** Begins the next entry in the form, now, so that the very next key lands in its first field. */

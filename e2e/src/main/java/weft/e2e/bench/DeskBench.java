@@ -1,6 +1,8 @@
 package weft.e2e.bench;
 
 import com.microsoft.playwright.Page;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import weft.e2e.Chromium;
 import weft.e2e.LocalWeft;
@@ -29,24 +31,32 @@ final class DeskBench {
 
     private DeskBench() {}
 
-    static void run(LocalWeft weft, Chromium chromium) {
+    static void run(LocalWeft weft, Chromium chromium) throws Exception {
         Figures.heading("The Desk in the browser, milliseconds");
         double reference = Paint.reference(chromium, weft.url());
-        var samples = open(weft, chromium, "samples");
-        Paint.watch(samples);
-        samples.evaluate(WATCH_SAVES);
+        sheet(weft);
+        var sheet = open(weft, chromium, "sheet");
+        Paint.watch(sheet);
+        sheet.evaluate(WATCH_SAVES);
         for (int i = 0; i < ENTRIES; i++) {
-            type(samples, ENTRY);
-            samples.keyboard().press("Enter");
-            samples.waitForFunction("n => window.saves.length > n", i);
+            type(sheet, ENTRY);
+            sheet.keyboard().press("Enter");
+            sheet.waitForFunction("n => window.saves.length > n", i);
         }
-        Paint.print("key to paint, samples (15 fields)", Paint.figures(samples, "keys"), reference);
-        Paint.print("save to ready, samples", Paint.figures(samples, "saves"), 0);
+        Paint.print("key to paint, a sheet of 15 fields", Paint.figures(sheet, "keys"), reference);
+        Paint.print("save to ready, the same", Paint.figures(sheet, "saves"), 0);
         // The least is every character, a move between two fields, and the save.
         double least = Stream.of(ENTRY).mapToInt(String::length).sum() + ENTRY.length;
-        double pressed = (double) Paint.figures(samples, "keys").length / ENTRIES;
+        double pressed = (double) Paint.figures(sheet, "keys").length / ENTRIES;
         Figures.line(
                 "key presses per entry: %.1f; the least possible: %.1f; ratio %.2f", pressed, least, pressed / least);
+        var samples = open(weft, chromium, "samples");
+        Paint.watch(samples);
+        type(samples, "QB-03", "2026-08-01", "930", "odile marsh");
+        samples.keyboard().type("clear to the bottom ".repeat(8), Paint.PACE);
+        Paint.print("key to paint, samples with their rules", Paint.figures(samples, "keys"), reference);
+        samples.keyboard().press("Escape");
+        samples.keyboard().press("Escape");
         steps(samples);
 
         var survey = open(weft, chromium, "habitat_survey");
@@ -54,6 +64,19 @@ final class DeskBench {
         type(survey, "R-151", "2026-08-01", "930");
         survey.keyboard().type("Odile Marsh ".repeat(20), Paint.PACE);
         Paint.print("key to paint, habitat survey (44 fields)", Paint.figures(survey, "keys"), reference);
+    }
+
+    /** The columns of the samples in a table and a form of their own, without rules. */
+    private static void sheet(LocalWeft weft) throws Exception {
+        var http = Http.to(weft.url());
+        var columns = IntStream.rangeClosed(7, 15)
+                .mapToObj("{\"title\":\"Reading %d\",\"type\":\"decimal\"}"::formatted)
+                .collect(Collectors.joining(","));
+        http.post("/api/tables", """
+                {"name":"sheet","title":"Sheet","columns":[{"title":"Site"},{"title":"Site name"},
+                 {"title":"River","type":"choice","choices":["Quill Beck","Marrow Burn","Tessel"]},
+                 {"title":"Taken on","type":"date"},{"title":"At","type":"time"},{"title":"Taken by"},%s]}""".formatted(columns));
+        http.post("/api/forms", "{\"table\":\"sheet\"}");
     }
 
     /** From the key that steps to the next record standing in the form with its number. */

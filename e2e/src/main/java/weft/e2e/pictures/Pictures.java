@@ -44,17 +44,18 @@ public final class Pictures {
         dark.getByText("next free row", new Page.GetByTextOptions().setExact(true))
                 .waitFor();
         take(dark, "desk-dark");
-        take(open("/desk/habitat_survey", "Next free row", ColorScheme.LIGHT), "habitat-survey");
         take(open("/tables/samples", "S-2024-0002", ColorScheme.LIGHT), "table");
         take(browsing(), "browse");
         take(finding(), "find");
-        take(rows(), "rows");
         take(conflict(), "conflict");
-        take(removed(), "removed");
         take(phone(), "phone");
         take(brought(), "import");
-        take(headings(), "new-table");
+        take(asking(), "ask");
+        take(overlapping(), "overlap");
+        take(open("/messages", "is booked for you", ColorScheme.LIGHT), "messages");
         take(bench(), "bench");
+        take(rules(), "rules");
+        take(rehearsing(), "rehearsal");
         take(several(), "bench-several");
         var frayed = changed();
         frayed.getByText("1 fray").click();
@@ -76,7 +77,6 @@ public final class Pictures {
     private Page bench() {
         var page = open("/bench/samples", "published, version", ColorScheme.LIGHT);
         type(page, "#field-site_code", "QB-03");
-        type(page, "#field-site_name", "Stepping stones");
         type(page, "#field-taken_on", "8/1");
         type(page, "#field-water_c", "11.5");
         type(page, "#field-ph", "7.4");
@@ -106,7 +106,7 @@ public final class Pictures {
         var page = open("/bench/samples", "published", ColorScheme.LIGHT);
         page.getByText(Pattern.compile("[0-9no]+ frays?")).waitFor();
         if (page.getByText("1 fray").count() == 0) {
-            page.locator("#line-site_name").click();
+            page.locator("#line-remark").click();
             page.keyboard().press("Space");
             page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Entry"))
                     .click();
@@ -135,9 +135,10 @@ public final class Pictures {
 
     private Page halfFilled(ColorScheme scheme) {
         var page = open("/desk/samples", "Next free row", scheme);
-        enter(page, "QB-01", "Mill tail", "quill", "8/1", "850", "odile", "", "10.5", "7.4");
-        enter(page, "QB-02", "Long weir", "quill", "8/1", "910", "odile", "", "11", "7.2");
-        type(page, "QB-03", "Stepping stones", "quill", "8/1", "930", "odile", "", "11.5", "74", "9.2");
+        int minute = scheme == ColorScheme.LIGHT ? 1 : 2;
+        enter(page, "QB-01", "8/1", "85" + minute, "odile marsh", "10.5", "7.4", "9.1", "", "low");
+        enter(page, "QB-02", "8/1", "91" + minute, "odile marsh", "11", "7.2", "9.4", "", "normal");
+        type(page, "QB-03", "8/1", "93" + minute, "odile marsh", "11.5", "74", "9.2");
         page.getByText("pH must be between 0 and 14").waitFor();
         return page;
     }
@@ -169,7 +170,7 @@ public final class Pictures {
         var page = at("1418");
         page.getByLabel("Oxygen").fill("9.2");
         page.getByLabel("Remark").fill("Foam below the weir; meter read twice.");
-        page.getByLabel("pH").focus();
+        page.locator("#field-ph").focus();
         return page;
     }
 
@@ -178,32 +179,22 @@ public final class Pictures {
         page.keyboard().press("Control+f");
         page.getByLabel("River").fill("quill* or tessel");
         page.getByLabel("Taken on").fill("2026 or 2025");
-        page.getByLabel("pH").fill("> 7.8");
+        page.locator("#field-ph").fill("> 7.8");
         page.getByText("Finding: ").waitFor();
         page.keyboard().press("F8");
         page.locator(".rows mark").first().waitFor();
         return page;
     }
 
-    private Page rows() {
-        var page = at("2031");
-        page.keyboard().press("F8");
-        page.getByText("Taken on", new Page.GetByTextOptions().setExact(true))
-                .last()
-                .click();
-        page.getByText("Sorted by Taken on").waitFor();
-        page.getByRole(AriaRole.GRID).focus();
-        page.keyboard().press("Shift+ArrowDown");
-        page.keyboard().press("Shift+ArrowDown");
-        page.getByText("3 selected").waitFor();
-        return page;
-    }
-
     private Page conflict() {
         var page = at("1502");
         page.route("**/events", route -> route.abort());
-        page.getByLabel("pH").fill("7.6");
+        page.locator("#field-ph").fill("7.6");
         page.getByLabel("Remark").fill("Kingfisher, upstream side.");
+        // So that nothing is asked about.
+        page.getByLabel("Water").fill("12");
+        page.getByLabel("Oxygen").fill("9.8");
+        page.getByLabel("Flow").first().fill("normal");
         page.evaluate("""
                 async () => {
                   const found = await (await fetch('/api/forms/samples/place?to=row:1502')).json();
@@ -211,23 +202,12 @@ public final class Pictures {
                   await fetch('/api/forms/samples/records/' + id, {
                     method: 'PUT',
                     headers: { 'Content-Type': 'application/json', 'If-Match': '"' + version + '"', 'Weft-Person': 'Bram Tolley' },
-                    body: JSON.stringify({ values: { ...values, ph: '7.1', water_c: '12.5' } })
+                    body: JSON.stringify({ values: { ...values, ph: '7.1', water_c: '12.5' }, answers: { incomplete: 'yes', range: 'yes' } })
                   });
                 }
                 """);
         page.keyboard().press("Control+s");
         page.getByText("Somebody else changed").waitFor();
-        return page;
-    }
-
-    private Page removed() {
-        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
-        page.keyboard().press("F8");
-        page.getByRole(
-                        AriaRole.BUTTON,
-                        new Page.GetByRoleOptions().setName("Removed").setExact(true))
-                .click();
-        page.getByText("Put back").first().waitFor();
         return page;
     }
 
@@ -261,13 +241,51 @@ public final class Pictures {
         return page;
     }
 
-    private Page headings() {
-        var page = open("/tables/new", "Choose a file", ColorScheme.LIGHT);
-        page.getByLabel("Name of the table").fill("Water levels");
-        page.getByLabel("Headings").fill("Site\nRead on\nAt\nLevel (cm)\nRead by");
-        page.getByLabel("Type of Read on").selectOption("date");
-        page.getByLabel("Type of At").selectOption("time");
-        page.getByLabel("Type of Level (cm)").selectOption("whole");
+    private Page asking() {
+        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
+        type(page, "TS-04", "8/2", "1015", "bram tolley", "14.5", "9.4");
+        page.keyboard().press("Enter");
+        page.getByText("is rare in these rivers").last().waitFor();
+        return page;
+    }
+
+    /** Two bookings are made and confirmed; a third meets the second. */
+    private Page overlapping() {
+        var page = open("/desk/bookings", "Next free row", ColorScheme.LIGHT);
+        for (var day : List.of("12/1", "12/7")) {
+            type(page, "K-07", day + "/2026 9:00", day + "/2026 17:00", "Imre Castell", "imre@quillbeck.example");
+            page.keyboard().press("Enter");
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Yes"))
+                    .click();
+            page.getByText("is booked in row").waitFor();
+        }
+        page.waitForTimeout(2_500);
+        type(page, "K-07", "12/7/2026 11:00", "12/8/2026 17:00", "Saffi Keane");
+        page.keyboard().press("Enter");
+        page.getByText("already has K-07").first().waitFor();
+        return page;
+    }
+
+    private Page rules() {
+        var page = open("/bench/samples", "published, version", ColorScheme.LIGHT);
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions().setName("Rules").setExact(true))
+                .click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Look at the stored records"))
+                .click();
+        page.getByText(Pattern.compile("stored records? breaks? it")).waitFor();
+        return page;
+    }
+
+    private Page rehearsing() {
+        var page = open("/bench/samples", "published, version", ColorScheme.LIGHT);
+        page.keyboard().press("F9");
+        page.getByText("Run sheet").waitFor();
+        type(page, "QB-03", "8/2", "9:35", "odile marsh", "11.5", "7.4", "9.2", "", "low", "", "y");
+        page.getByText("handed on", new Page.GetByTextOptions().setExact(false))
+                .first()
+                .waitFor();
         return page;
     }
 }
