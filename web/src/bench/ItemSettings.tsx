@@ -6,7 +6,7 @@ import { derived, rulesOf } from "../rules/edits";
 import { FieldRules } from "../rules/FieldRules";
 import { FormulaInput } from "../rules/FormulaInput";
 import type { Over } from "./BenchOf";
-import { Choice, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
+import { ACTIONS, Choice, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
 import type { BenchDoings } from "./useBench";
 
 interface Props {
@@ -186,21 +186,6 @@ function FieldSettings({ bench, table, fields, show }: Omit<Props, "items"> & { 
   );
 }
 
-const ACTIONS = {
-  save: "save",
-  clear: "clear",
-  new: "go to a new entry",
-  first: "go to the first record",
-  previous: "go to the previous record",
-  next: "go to the next record",
-  last: "go to the last record",
-  find: "find",
-  delete: "delete the record",
-  "put-back": "put the record back",
-  close: "close the form",
-  open: "open another form",
-  steps: "its steps",
-};
 const KEYS = { none: "none", enter: "Enter", esc: "Esc" };
 
 /** What an item that is no field has of its own. */

@@ -4,6 +4,23 @@ import { type ReactNode, useId } from "react";
 export const TONES = { plain: "plain", indigo: "indigo", madder: "madder", weld: "weld", woad: "woad" };
 export const SIZES = { small: "small", normal: "normal", large: "large" };
 
+/** What a button does, in words. */
+export const ACTIONS = {
+  save: "save",
+  clear: "clear",
+  new: "go to a new entry",
+  first: "go to the first record",
+  previous: "go to the previous record",
+  next: "go to the next record",
+  last: "go to the last record",
+  find: "find",
+  delete: "delete the record",
+  "put-back": "put the record back",
+  close: "close the form",
+  open: "open another form",
+  steps: "its steps",
+};
+
 /** A line of settings: its name, and what it is set with. */
 export function Row({ name, children, id }: { name: string; children: ReactNode; id?: string }) {
   return (

@@ -271,7 +271,7 @@ function Look({ bench, check }: { bench: BenchDoings; check: FormCheck }) {
             : `${came.broken.toLocaleString("en")} stored ${came.broken === 1 ? "record breaks" : "records break"} it:`)}
         {came?.examples.map((each) => (
           <div key={each.row}>
-            Row {each.row}: {each.message}
+            Row {each.row}: {each.message.replace(" Save all the same?", "")}
           </div>
         ))}
       </div>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import type { FormStep, FormStepAction, Schemas, Table } from "../api/client";
 import { formsQuery } from "../api/queries";
-import { Choice, Row, Writing } from "../bench/settings";
+import { ACTIONS, Choice, Row, Writing } from "../bench/settings";
 import type { BenchDoings } from "../bench/useBench";
 import { fieldsOf } from "../form/items";
 import { at, free, ruled, rulesOf } from "./edits";
@@ -24,19 +24,7 @@ const KINDS: Record<Kind, string> = {
   open: "open a form",
 };
 
-const PRESSES = {
-  save: "save",
-  clear: "clear",
-  new: "go to a new entry",
-  first: "go to the first record",
-  previous: "go to the previous record",
-  next: "go to the next record",
-  last: "go to the last record",
-  find: "find",
-  delete: "delete the record",
-  "put-back": "put the record back",
-  close: "close the form",
-};
+const { open: _open, steps: _steps, ...PRESSES } = ACTIONS;
 
 interface Props {
   bench: BenchDoings;

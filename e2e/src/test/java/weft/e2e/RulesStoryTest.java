@@ -48,6 +48,15 @@ class RulesStoryTest {
     @Test
     void aTypedTagBringsInTheRestAndADoubleBookingIsRefused() {
         open("bookings", "Kit tag");
+        // The cursor stays in a field that cannot be right.
+        keys.entry("K-11", "2014-03-01 9:00").press("Tab");
+        assertThat(page.getByText("Bookings are from 2015 to 2100; 2014 is not.")
+                        .first())
+                .isVisible();
+        assertThat(field("From")).isFocused();
+        keys.press("Escape", "Escape");
+        assertThat(field("Kit tag")).hasValue("");
+        field("Kit tag").focus();
         book("2031-03-01 9:00", "2031-03-03 17:00", "Imre Castell", "imre@quillbeck.example");
         assertThat(field("Kind")).hasValue("Turbidity tube");
         assertThat(field("Days")).hasValue("3");

@@ -17,6 +17,7 @@ import weft.core.formula.Formula;
 import weft.core.formula.Pattern;
 import weft.core.formula.Template;
 import weft.core.rule.Check;
+import weft.core.rule.Command;
 import weft.core.rule.Derived.What;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
@@ -275,6 +276,7 @@ final class Planning {
 
     private Map<String, List<PlannedStep>> steps() {
         var planned = new LinkedHashMap<String, List<PlannedStep>>();
+        rules.steps().forEach(this::saving);
         rules.steps()
                 .forEach(each -> planned.put(
                         each.when(),
@@ -282,6 +284,22 @@ final class Planning {
                                 .flatMap(step -> step(each.when(), step).stream())
                                 .toList()));
         return planned;
+    }
+
+    /** What a button's steps write goes with its entry, and so needs one that is saved. */
+    private void saving(Step.Steps each) {
+        boolean ofSave = each.when().equals(Step.Steps.SAVED) || each.when().equals(Step.Steps.CHANGED);
+        boolean saves = each.steps().stream().anyMatch(step -> step.action().equals(new Step.Press(Command.SAVE)));
+        boolean writes = each.steps().stream()
+                .map(Step::action)
+                .anyMatch(action -> action instanceof Step.AddRow
+                        || action instanceof Step.ChangeRow
+                        || action instanceof Step.Send);
+        if (writes && !saves && !ofSave) {
+            faults.add(new Fault(
+                    each.when(),
+                    "The steps of this button write to other tables or send messages, but do not save. Add save."));
+        }
     }
 
     private Optional<PlannedStep> step(String when, Step step) {

@@ -27,6 +27,20 @@ public record Numbering(String column, String pattern) {
                 .replace("{month}", "%02d".formatted(day.getMonthValue()));
     }
 
+    /** The regular expression, in PostgreSQL's syntax, that finds the number in one of that period. */
+    public static String matching(String period) {
+        var digits = DIGITS.matcher(period);
+        if (!digits.find()) {
+            throw new IllegalArgumentException(period);
+        }
+        return "^" + literally(period.substring(0, digits.start())) + "([0-9]{1,15})"
+                + literally(period.substring(digits.end())) + "$";
+    }
+
+    private static String literally(String text) {
+        return text.replaceAll("([^\\p{L}\\p{N}])", "\\\\$1");
+    }
+
     /** The number in its pattern of that period. */
     public static String written(String period, long number) {
         return DIGITS.matcher(period)

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.Test;
 import weft.core.entry.Draft.Around;
 import weft.core.entry.StepRun.Then;
 import weft.core.form.FormMaking;
+import weft.core.rule.Command;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
 import weft.core.rule.Step.Reply;
@@ -115,6 +116,27 @@ class StepsTest {
                         .findings()
                         .stop())
                 .isTrue();
+    }
+
+    @Test
+    void aButtonThatWritesMustSave() {
+        var writes = new Step("", new Step.AddRow("incidents", List.of(new Setting("place", "site"))));
+        for (boolean saves : new boolean[] {false, true}) {
+            var steps = saves ? List.of(new Step("", new Step.Press(Command.SAVE)), writes) : List.of(writes);
+            var rules = new Rules(
+                    List.of(),
+                    List.of(),
+                    List.of(),
+                    List.of(),
+                    List.of(),
+                    List.of(new Steps("button", steps)),
+                    List.of());
+            var plan = EntryPlan.of(
+                    FormMaking.from(SAMPLES, "samples", Conventions.DEFAULT).ruled(rules),
+                    SAMPLES,
+                    _ -> Optional.of(INCIDENTS));
+            assertThat(plan.faults()).hasSize(saves ? 0 : 1);
+        }
     }
 
     @Test

@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Random;
+import weft.core.rule.Check;
+import weft.core.rule.Rules;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
@@ -102,6 +104,11 @@ final class Columns {
                 Optional.empty(),
                 choices,
                 OptionalInt.empty());
+    }
+
+    /** Rules that are checks only. */
+    static Rules checks(Check... checks) {
+        return new Rules(List.of(checks), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
     }
 
     static String oneOf(Random random, List<String> choices) {

@@ -2,7 +2,6 @@ package weft.server.demo;
 
 import java.io.ByteArrayInputStream;
 import java.nio.charset.StandardCharsets;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -16,7 +15,6 @@ import weft.store.form.Forms;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.OnMisfit;
-import weft.store.record.Entries;
 import weft.store.record.History;
 import weft.store.record.Records;
 import weft.store.table.Constraints;
@@ -37,23 +35,14 @@ public class Demo {
     private final Records records;
     private final History history;
     private final Constraints constraints;
-    private final Entries entries;
 
-    Demo(
-            Tables tables,
-            Forms forms,
-            Imports imports,
-            Records records,
-            History history,
-            Constraints constraints,
-            Entries entries) {
+    Demo(Tables tables, Forms forms, Imports imports, Records records, History history, Constraints constraints) {
         this.tables = tables;
         this.forms = forms;
         this.imports = imports;
         this.records = records;
         this.history = history;
         this.constraints = constraints;
-        this.entries = entries;
     }
 
     /** Does nothing when there is a table already. */
@@ -77,28 +66,20 @@ public class Demo {
         load(Counts.table(), Counts.rows(random, sampleRows));
         constraints.add(samples, Samples.constraint());
         constraints.add(bookings, Bookings.constraint());
-        number(samples, sampleRows);
         publish("samples", _ -> Samples.form());
         publish("bookings", Bookings::ruled);
         publish("incidents", Incidents::ruled);
         publish("site_notes", SiteNotes::ruled);
         publish("sites", SiteNotes::withButton);
         publish("counts", Counts::ruled);
+        publish("volunteers", Volunteers::ruled);
+        publish("kit", Kit::ruled);
     }
 
     private void publish(String id, UnaryOperator<Form> change) {
         var form = forms.workingCopy(id).orElseThrow();
         forms.change(form.revision(), change.apply(form.form()), "Odile Marsh");
         forms.publish(id, "Odile Marsh");
-    }
-
-    /** New samples are numbered on from those that there are, in each year. */
-    private void number(StoredTable samples, List<List<String>> rows) {
-        rows.stream()
-                .collect(
-                        Collectors.groupingBy(row -> LocalDate.parse(row.get(4)).getYear(), Collectors.counting()))
-                .forEach((year, count) -> entries.startNumbers(
-                        samples, "number", Samples.NUMBERING.period(LocalDate.of(year, 1, 1)), count + 1));
     }
 
     private StoredTable load(Table table, List<List<String>> rows) {

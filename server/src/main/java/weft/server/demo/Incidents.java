@@ -90,6 +90,7 @@ final class Incidents {
                 List.of(
                         new Derived("status", What.DEFAULT, "\"open\""),
                         new Derived("seen_on", What.DEFAULT, "today()"),
+                        new Derived("what", What.LOCKED, "status = \"done\""),
                         new Derived("cost", What.SHOWN, "repair_needed"),
                         new Derived("cost", What.REQUIRED, "repair_needed and status = \"done\"")),
                 List.of(new Choices("site_code", "sites", "code", "name", List.of(), false)),

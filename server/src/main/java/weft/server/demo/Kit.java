@@ -12,6 +12,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.stream.IntStream;
+import weft.core.form.Form;
+import weft.core.rule.Check;
 import weft.core.table.Table;
 
 /** What the group lends to its samplers. */
@@ -46,6 +48,13 @@ final class Kit {
                 choice("charged_by", "Charged by", List.of("day", "booking", "not charged")),
                 column("calibrated_on", "Calibrated on", "date"),
                 choice("condition", "Condition", List.of("good", "worn", "to repair")));
+    }
+
+    static Form ruled(Form form) {
+        return form.ruled(Columns.checks(
+                new Check("tag", new Check.Matches("tag", "K-[0-9]{2}"), false, true, "A tag is written like K-07."),
+                new Check("kind", new Check.OneOf("kind", KINDS), true, false, "{kind} would be a new kind of thing."),
+                new Check("charge", new Check.Needs("charged_by", "day_charge"), false, false, "")));
     }
 
     static List<List<String>> rows(Random random) {

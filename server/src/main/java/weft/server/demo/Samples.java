@@ -81,8 +81,6 @@ final class Samples {
                 column("needs_follow_up", "Needs follow-up", "yesno"));
     }
 
-    static final Numbering NUMBERING = new Numbering("number", "S-{year}-{0000}");
-
     static Form form() {
         return new Form(
                 "samples",
@@ -172,7 +170,7 @@ final class Samples {
                         false)),
                 List.of(),
                 List.of(),
-                List.of(NUMBERING),
+                List.of(new Numbering("number", "S-{year}-{0000}")),
                 List.of(new Steps(Steps.SAVED, List.of(incidents, told))),
                 List.of(
                         new Practice(

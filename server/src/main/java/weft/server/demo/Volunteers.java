@@ -10,6 +10,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.stream.IntStream;
+import weft.core.form.Form;
+import weft.core.rule.Check;
 import weft.core.table.Table;
 
 /** The people of the group, all of them invented. */
@@ -42,6 +44,20 @@ final class Volunteers {
                 column("joined", "Joined", "date"),
                 column("first_aid", "First aid", "yesno"),
                 choice("role", "Role", List.of("sampler", "keyer", "coordinator", "driver")));
+    }
+
+    static Form ruled(Form form) {
+        return form.ruled(Columns.checks(
+                new Check(
+                        "reach", new Check.AnyOf(List.of("phone", "email")), true, false, "Nobody could reach {name}."),
+                new Check(
+                        "address",
+                        new Check.Matches("email", "[^@\\s]+@[^@\\s]+\\.[^@\\s]+"),
+                        false,
+                        false,
+                        "“{email}” is no e-mail address."),
+                new Check("phone", new Check.Length("phone", 6, 20), true, false, ""),
+                new Check("since", new Check.Needs("role", "joined"), true, false, "")));
     }
 
     static List<List<String>> rows(Random random) {

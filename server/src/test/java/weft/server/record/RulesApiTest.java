@@ -220,6 +220,26 @@ class RulesApiTest {
     }
 
     @Test
+    void whatIsTypedOverAFilledValueIsWrittenBackToItsSource() {
+        form(
+                "rules_sources",
+                "{\"name\":\"tag\",\"title\":\"Tag\",\"unique\":true},{\"name\":\"kind\",\"title\":\"Kind\"}");
+        post("/api/forms/rules_sources/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Meter\"}}");
+        var api = ruled(
+                "rules_backs",
+                BOOKING,
+                KIT.formatted("rules_sources").replace("\"writesBack\":false", "\"writesBack\":true"));
+        assertThat(post(api + "/records", "{\"values\":{\"tag\":\"K-07\"}}").status())
+                .isEqualTo(201);
+        assertThat(post(api + "/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"pH meter\"}}")
+                        .status())
+                .isEqualTo(201);
+        var source = get("/api/forms/rules_sources/place?to=row:1").json().get("record");
+        assertThat(source.get("values").get("kind").asString()).isEqualTo("pH meter");
+        assertThat(source.get("version").asInt()).isEqualTo(2);
+    }
+
+    @Test
     void listsAreNarrowedByCodeOrName() {
         var api = bookings("rules_lists");
         post("/api/forms/rules_lists_kit/records", "{\"values\":{\"tag\":\"K-08\",\"kind\":\"Kick net\"}}");

@@ -14,9 +14,11 @@ import java.util.OptionalLong;
 import java.util.function.Function;
 import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
+import org.jooq.impl.DSL;
 import weft.core.entry.StoredRows;
 import weft.core.entry.Write;
 import weft.core.rule.Numbering;
+import weft.core.table.Column;
 import weft.core.value.Value;
 import weft.store.Database;
 import weft.store.TableChanged;
@@ -147,17 +149,8 @@ public final class Entries {
         for (var numbering : entry.numbers()) {
             var column = entry.table().definition().column(numbering.column()).orElseThrow();
             var period = numbering.period(entry.day());
-            long number = within.insertInto(RUNNING_NUMBER)
-                    .set(RUNNING_NUMBER.TABLE_ID, entry.table().id())
-                    .set(RUNNING_NUMBER.COLUMN_ID, entry.table().columnIds().get(column.name()))
-                    .set(RUNNING_NUMBER.PERIOD, period)
-                    .set(RUNNING_NUMBER.NEXT_NUMBER, 2L)
-                    .onConflict(RUNNING_NUMBER.TABLE_ID, RUNNING_NUMBER.COLUMN_ID, RUNNING_NUMBER.PERIOD)
-                    .doUpdate()
-                    .set(RUNNING_NUMBER.NEXT_NUMBER, RUNNING_NUMBER.NEXT_NUMBER.plus(1))
-                    .returning(RUNNING_NUMBER.NEXT_NUMBER)
-                    .fetchSingle(RUNNING_NUMBER.NEXT_NUMBER);
-            values.put(column.name(), new Value.Text(Numbering.written(period, number - 1)));
+            long number = next(within, entry.table(), column, period);
+            values.put(column.name(), new Value.Text(Numbering.written(period, number)));
         }
         return values;
     }
@@ -209,16 +202,35 @@ public final class Entries {
         }
     }
 
-    /** Starts the running numbers of a column after those that it holds already. */
-    public void startNumbers(StoredTable table, String column, String period, long next) {
-        sql.insertInto(RUNNING_NUMBER)
-                .set(RUNNING_NUMBER.TABLE_ID, table.id())
-                .set(RUNNING_NUMBER.COLUMN_ID, table.columnIds().get(column))
-                .set(RUNNING_NUMBER.PERIOD, period)
-                .set(RUNNING_NUMBER.NEXT_NUMBER, next)
-                .onConflict(RUNNING_NUMBER.TABLE_ID, RUNNING_NUMBER.COLUMN_ID, RUNNING_NUMBER.PERIOD)
-                .doUpdate()
-                .set(RUNNING_NUMBER.NEXT_NUMBER, next)
-                .execute();
+    /** The next number of a period. The first one follows those that the column holds already. */
+    private static long next(DSLContext within, StoredTable table, Column column, String period) {
+        long columnId = table.columnIds().get(column.name());
+        var ofPeriod = RUNNING_NUMBER
+                .TABLE_ID
+                .eq(table.id())
+                .and(RUNNING_NUMBER.COLUMN_ID.eq(columnId))
+                .and(RUNNING_NUMBER.PERIOD.eq(period));
+        if (!within.fetchExists(RUNNING_NUMBER, ofPeriod)) {
+            var held = DSL.field(
+                    "substring({0} from {1})",
+                    String.class, DSL.field(DSL.name(column.name())), DSL.val(Numbering.matching(period)));
+            var last = within.select(DSL.max(held.cast(Long.class)))
+                    .from(DSL.table(table.sqlName()))
+                    .fetchSingle()
+                    .value1();
+            within.insertInto(RUNNING_NUMBER)
+                    .set(RUNNING_NUMBER.TABLE_ID, table.id())
+                    .set(RUNNING_NUMBER.COLUMN_ID, columnId)
+                    .set(RUNNING_NUMBER.PERIOD, period)
+                    .set(RUNNING_NUMBER.NEXT_NUMBER, last == null ? 1 : last + 1)
+                    .onConflictDoNothing()
+                    .execute();
+        }
+        return within.update(RUNNING_NUMBER)
+                        .set(RUNNING_NUMBER.NEXT_NUMBER, RUNNING_NUMBER.NEXT_NUMBER.plus(1))
+                        .where(ofPeriod)
+                        .returning(RUNNING_NUMBER.NEXT_NUMBER)
+                        .fetchSingle(RUNNING_NUMBER.NEXT_NUMBER)
+                - 1;
     }
 }

@@ -161,6 +161,19 @@ class EntriesTest {
                 .isEqualTo(IntStream.rangeClosed(1, numbers.size())
                         .mapToObj("S-2026-%04d"::formatted)
                         .toList());
+        // Where there are numbers already, the first one given follows them.
+        records.save(table, values("number", text("S-2030-0041")), Optional.empty(), "t");
+        var later = new Entry(
+                "form",
+                table,
+                values(),
+                OptionalLong.empty(),
+                0,
+                Optional.empty(),
+                List.of(numbering),
+                DAY.plusYears(4),
+                "t");
+        assertThat(entries.save(later, NOTHING).record().values().get("number")).isEqualTo("S-2030-0042");
         var nextYear = new Entry(
                 "form",
                 table,
