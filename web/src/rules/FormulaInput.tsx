@@ -13,18 +13,16 @@ interface Props {
   table: Table;
   /** What stands for an empty formula. */
   none?: string;
-  /** Whether it is a formula of another place, which cannot be tried on this draft. */
-  untried?: boolean;
 }
 
 /** A formula, with what it comes to for the draft in the form right now, or why it comes to nothing. */
-export function FormulaInput({ name, value, set, bench, table, none = "no formula", untried }: Props) {
+export function FormulaInput({ name, value, set, bench, table, none = "no formula" }: Props) {
   const { entry, form } = bench;
   const typed = useSyncExternalStore(entry.subscribe, entry.snapshot).typed;
   const [came, setCame] = useState<{ words: string; fault: string | null }>();
   useEffect(() => {
     setCame(undefined);
-    if (untried || !value.trim()) return;
+    if (!value.trim()) return;
     const timer = setTimeout(() => {
       answered(
         api.POST("/api/forms/{form}/bench/formula", {
@@ -36,7 +34,7 @@ export function FormulaInput({ name, value, set, bench, table, none = "no formul
         .catch(() => {});
     }, TRY_AFTER);
     return () => clearTimeout(timer);
-  }, [value, typed, form.id, untried]);
+  }, [value, typed, form.id]);
   return (
     <div className="formula">
       <Suspense fallback={<div className="feel">{value}</div>}>

@@ -62,7 +62,7 @@ class KilledServerTest {
         Map<String, Integer> answered = new ConcurrentHashMap<>();
         try (var clients = Executors.newFixedThreadPool(CLIENTS)) {
             IntStream.range(0, CLIENTS).forEach(client -> clients.submit(() -> save(client, answered)));
-            while (answered.size() < 100) {
+            while (answered.size() < 200) {
                 Thread.sleep(5);
             }
             server.destroyForcibly().waitFor();

@@ -71,11 +71,6 @@ public record EntryPlan(
                 .findFirst();
     }
 
-    /** Whether the form always wants a value in that column. */
-    public boolean requires(String column) {
-        return nodes.stream().anyMatch(each -> each.column().name().equals(column) && each.always());
-    }
-
     /** The columns that the form writes to, in tab order. */
     public List<Column> columns() {
         return nodes.stream().map(Node::column).toList();
