@@ -41,6 +41,13 @@ const router = createBrowserRouter([
   },
 ]);
 
+// A file dropped beside a field would take the page away, and what is typed with it.
+for (const way of ["dragover", "drop"] as const) {
+  window.addEventListener(way, (e) => {
+    if (e.dataTransfer?.types.includes("Files")) e.preventDefault();
+  });
+}
+
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: false } },
 });

@@ -2,6 +2,7 @@ import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } f
 import { useState } from "react";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
+import type { Place } from "../rules/place";
 import { Rehearsal } from "../rules/Rehearsal";
 import { RulesView } from "../rules/RulesView";
 import { BenchTop } from "./BenchTop";
@@ -22,6 +23,7 @@ export type Over =
   | "versions"
   | "settings"
   | "rules"
+  | { rule: string }
   | "rehearsal"
   | { column: string }
   | undefined;
@@ -50,10 +52,19 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     }
   };
 
+  const mend = (place: Place) => {
+    if ("rule" in place) setOver({ rule: place.rule });
+    else {
+      bench.select(place.item);
+      bench.setOpen(true);
+      close();
+    }
+  };
+
   if (over === "rehearsal") {
     return (
       <DndContext sensors={sensors}>
-        <Rehearsal bench={bench} table={table} close={close} />
+        <Rehearsal bench={bench} table={table} close={close} mend={mend} />
       </DndContext>
     );
   }
@@ -67,8 +78,11 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
         {over === "publish" && <PublishView bench={bench} table={table} close={close} />}
         {over === "versions" && <VersionsView bench={bench} table={table} close={close} />}
         {over === "rules" && <RulesView bench={bench} table={table} close={close} />}
+        {typeof over === "object" && "rule" in over && (
+          <RulesView bench={bench} table={table} close={close} first={over.rule} />
+        )}
         {over === "settings" && <FormSettings bench={bench} table={table} close={close} />}
-        {typeof over === "object" && (
+        {typeof over === "object" && "column" in over && (
           <ColumnEditor table={table} column={over.column} close={close} changed={bench.remade} />
         )}
       </main>

@@ -232,7 +232,10 @@ function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormIt
           <Choice
             name="Shows"
             value={item.column}
-            choices={Object.fromEntries(table.columns.map((column) => [column.name, column.title ?? ""]))}
+            choices={{
+              "": "a formula",
+              ...Object.fromEntries(table.columns.map((column) => [column.name, column.title ?? ""])),
+            }}
             set={(column) => set({ column })}
           />
           <Row name="Or a formula">

@@ -1,9 +1,10 @@
 import { useState } from "react";
-import { answered, api, type FormCheck, type FormCheckRule, type Schemas, type Table } from "../api/client";
+import type { FormCheck, FormCheckRule, Table } from "../api/client";
 import { Choice, Flag, Row, Writing } from "../bench/settings";
 import type { BenchDoings } from "../bench/useBench";
 import { fieldsOf } from "../form/items";
 import { FormulaInput } from "./FormulaInput";
+import { Look } from "./Look";
 import { FieldSelect } from "./Ties";
 
 type Kind = FormCheckRule["kind"];
@@ -103,7 +104,7 @@ export function CheckEditor({ bench, table, check, set }: Props) {
         none="made from the rule; {ph} stands for a value"
         set={(message) => set({ ...check, message })}
       />
-      <Look bench={bench} check={check} />
+      <Look form={bench.form.id} table={table} check={check} />
     </div>
   );
 }
@@ -236,45 +237,4 @@ function matches(pattern: string, text: string): string {
   } catch {
     return "The pattern can't be tried here; the frays say whether it can be read.";
   }
-}
-
-/** Tells how many stored records break a check, and shows some. */
-function Look({ bench, check }: { bench: BenchDoings; check: FormCheck }) {
-  const [came, setCame] = useState<Schemas["CheckCame"]>();
-  const [trouble, setTrouble] = useState("");
-  const look = () =>
-    answered(
-      api.POST("/api/forms/{form}/bench/look", {
-        params: { path: { form: bench.form.id } },
-        // The description knows its body as any JSON.
-        body: check as never,
-      }),
-    )
-      .then((looked) => {
-        setCame(looked);
-        setTrouble("");
-      })
-      .catch((e: Error) => {
-        setCame(undefined);
-        setTrouble(e.message);
-      });
-  return (
-    <div className="grid gap-1">
-      <button type="button" className="btn small justify-self-start" onClick={look}>
-        Look at the stored records
-      </button>
-      <div role="status" className={`say ${trouble ? "stop" : ""}`}>
-        {trouble}
-        {came &&
-          (came.broken === 0
-            ? "Every stored record keeps to it."
-            : `${came.broken.toLocaleString("en")} stored ${came.broken === 1 ? "record breaks" : "records break"} it:`)}
-        {came?.examples.map((each) => (
-          <div key={each.row}>
-            Row {each.row}: {each.message.replace(" Save all the same?", "")}
-          </div>
-        ))}
-      </div>
-    </div>
-  );
 }

@@ -59,7 +59,7 @@ export function keepPractice(bench: BenchDoings, name: string, sheet: RunSheet) 
   const { typed, answers } = bench.entry.snapshot();
   const stop = sheet.findings.find((finding) => finding.severity === "stop");
   const [one] = sheet.findings;
-  const written = sheet.writes.find((write) => write.what === "row");
+  const written = sheet.row === null ? undefined : sheet.writes.find((write) => write.what === "row");
   const filled = Object.entries(written?.values ?? {}).filter(
     ([column]) =>
       typed[column]?.trim() || !rulesOf(bench.form).numbers.some((each) => each.column === column),

@@ -3,16 +3,18 @@ import type { RunSheet as Sheet, Table } from "../api/client";
 import { Canvas } from "../bench/Canvas";
 import type { BenchDoings } from "../bench/useBench";
 import { keepPractice } from "./PracticeList";
+import type { Place } from "./place";
 import { RunSheet } from "./RunSheet";
 
 interface Props {
   bench: BenchDoings;
   table: Table;
   close: () => void;
+  mend: (place: Place) => void;
 }
 
 /** A trial of the form: one types into it as at the Desk, and the run sheet tells what a save would do. Nothing is kept. */
-export function Rehearsal({ bench, table, close }: Props) {
+export function Rehearsal({ bench, table, close, mend }: Props) {
   const [sheet, setSheet] = useState<Sheet>();
   const [upTo, setUpTo] = useState<number>();
   const [name, setName] = useState<string>();
@@ -96,7 +98,7 @@ export function Rehearsal({ bench, table, close }: Props) {
       <div className="work">
         <Canvas bench={bench} table={table} />
       </div>
-      <RunSheet bench={bench} table={table} upTo={upTo} ran={setSheet} />
+      <RunSheet bench={bench} table={table} upTo={upTo} ran={setSheet} mend={mend} />
     </main>
   );
 }

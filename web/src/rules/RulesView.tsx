@@ -15,14 +15,16 @@ interface Props {
   bench: BenchDoings;
   table: Table;
   close: () => void;
+  /** The rule that is shown first. */
+  first?: string;
 }
 
 /** Everything that the form declares about entries: at the left each rule in a sentence, at the right the one that is changed. */
-export function RulesView({ bench, table, close }: Props) {
+export function RulesView({ bench, table, close, first: asked }: Props) {
   const { form, edit } = bench;
   const rules = rulesOf(form);
-  const [shown, setShown] = useState<string>(() =>
-    rules.checks[0] ? `check ${rules.checks[0].id}` : "between",
+  const [shown, setShown] = useState<string>(
+    () => asked ?? (rules.checks[0] ? `check ${rules.checks[0].id}` : "between"),
   );
   const first = fieldsOf(form)[0]?.column ?? "";
   const change = <K extends keyof FormRules>(name: K, list: FormRules[K]) =>

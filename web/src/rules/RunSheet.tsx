@@ -2,6 +2,7 @@ import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { answered, api, type Finding, type RunSheet as Sheet, type Table } from "../api/client";
 import type { BenchDoings } from "../bench/useBench";
 import { PracticeList } from "./PracticeList";
+import { type Place, placeOf } from "./place";
 
 const RUN_AFTER = 150;
 const STAGES: [string[], string][] = [
@@ -18,10 +19,12 @@ interface Props {
   /** How many lines are shown; all where nothing is said. */
   upTo: number | undefined;
   ran: (sheet: Sheet) => void;
+  /** Leaves for where something is set. */
+  mend: (place: Place) => void;
 }
 
 /** What a save of the draft would do, stage by stage, against the real data, with nothing kept. */
-export function RunSheet({ bench, table, upTo, ran }: Props) {
+export function RunSheet({ bench, table, upTo, ran, mend }: Props) {
   const { entry, form } = bench;
   const { typed, answers, chosen } = useSyncExternalStore(entry.subscribe, entry.snapshot);
   const revision = bench.state?.revision;
@@ -52,12 +55,6 @@ export function RunSheet({ bench, table, upTo, ran }: Props) {
   const outcome = !sheet ? "" : stops ? "would be stopped" : asks.length > 0 ? "would ask" : "would be saved";
   const micros = sheet?.steps.reduce((sum, line) => sum + line.micros, 0) ?? 0;
   const lines = sheet?.steps.slice(0, upTo) ?? [];
-  const show = (about: string) => {
-    const item = form.sections
-      .flatMap((section) => section.items)
-      .find((each) => each.id === about || (each.kind === "field" && each.column === about));
-    if (item) document.getElementById(item.kind === "field" ? `field-${item.column}` : item.id)?.focus();
-  };
   return (
     <aside className="run" aria-label="Run sheet">
       <h2>
@@ -79,20 +76,7 @@ export function RunSheet({ bench, table, upTo, ran }: Props) {
               <h3>{name}</h3>
               {own.map((line, place) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: lines stand in the order in which they happened
-                <div key={place} className={`stage ${line.mark}`}>
-                  <span className="sign" aria-hidden="true">
-                    {SIGNS[line.mark]}
-                  </span>
-                  <span>
-                    {line.text}{" "}
-                    {line.about && line.mark !== "done" && (
-                      <button type="button" className="link" onClick={() => show(line.about)}>
-                        Show it
-                      </button>
-                    )}
-                  </span>
-                  <small>{ms(line.micros)}</small>
-                </div>
+                <Line key={place} line={line} place={placeOf(form, line)} mend={mend} />
               ))}
             </section>
           );
@@ -114,11 +98,15 @@ export function RunSheet({ bench, table, upTo, ran }: Props) {
         ))}
         {sheet && upTo === undefined && sheet.writes.length > 0 && (
           <section aria-label="Write">
-            <h3>Write, if it were kept</h3>
+            <h3>{sheet.row === null ? "Write, if it were let through" : "Write, if it were kept"}</h3>
             {sheet.writes.map((write, place) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: they are written in this order
               <div key={place} className="write">
-                <b>{write.what === "message" ? "a message" : `${write.table}, row ${write.row}`}</b>{" "}
+                <b>
+                  {write.what === "message"
+                    ? "a message"
+                    : `${write.table}, ${write.row === null ? "a row more" : `row ${write.row}`}`}
+                </b>{" "}
                 {write.what === "added" ? "handed on" : write.what === "changed" ? "changed" : ""}
                 <span className="font-mono">
                   {Object.values(write.values)
@@ -133,6 +121,39 @@ export function RunSheet({ bench, table, upTo, ran }: Props) {
       </div>
       <PracticeList bench={bench} />
     </aside>
+  );
+}
+
+interface LineProps {
+  line: Sheet["steps"][number];
+  place: Place | undefined;
+  mend: (place: Place) => void;
+}
+
+/** A line of the run sheet: its field is a press away, and so is the rule where something is the matter. */
+function Line({ line, place, mend }: LineProps) {
+  const field = document.getElementById(`field-${line.about}`);
+  return (
+    <div className={`stage ${line.mark}`}>
+      <span className="sign" aria-hidden="true">
+        {SIGNS[line.mark]}
+      </span>
+      <span>
+        {field ? (
+          <button type="button" className="tied" title="To its field" onClick={() => field.focus()}>
+            {line.text}
+          </button>
+        ) : (
+          line.text
+        )}{" "}
+        {place && line.mark !== "done" && (
+          <button type="button" className="link" onClick={() => mend(place)}>
+            Go to {place.name}
+          </button>
+        )}
+      </span>
+      <small>{ms(line.micros)}</small>
+    </div>
   );
 }
 

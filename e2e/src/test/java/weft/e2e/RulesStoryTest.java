@@ -10,6 +10,9 @@ import com.microsoft.playwright.options.FilePayload;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.util.Base64;
+import java.util.List;
+import java.util.Map;
 import java.util.regex.Pattern;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
@@ -60,6 +63,8 @@ class RulesStoryTest {
         book("2031-03-01 9:00", "2031-03-03 17:00", "Imre Castell", "imre@quillbeck.example");
         assertThat(field("Kind")).hasValue("Turbidity tube");
         assertThat(field("Days")).hasValue("3");
+        // What is known of the borrower was filled in, and is typed over.
+        assertThat(page.getByText("stored as imre.castell@quillbeck.example")).isVisible();
         keys.press("Enter");
         var dialog = page.getByRole(AriaRole.DIALOG);
         assertThat(dialog).containsText("Send Imre Castell a confirmation?");
@@ -70,7 +75,11 @@ class RulesStoryTest {
         assertThat(field("Kit tag")).hasValue("");
         assertThat(field("Kit tag")).isFocused();
 
-        book("2031-03-03 9:00", "2031-03-04 17:00", "Saffi Keane", "");
+        assertThat(Running.api("/api/forms/volunteers/records?where=name:%22Imre%20Castell%22")
+                        .toString())
+                .contains("imre@quillbeck.example");
+
+        book("2031-03-03 9:00", "2031-03-04 17:00", "Nan Visitor", "");
         keys.press("Enter");
         assertThat(page.getByText("already has K-11 from Sat 1 Mar 2031, 09:00 to Mon 3 Mar 2031, 17:00.")
                         .first())
@@ -136,6 +145,51 @@ class RulesStoryTest {
     }
 
     @Test
+    void aPictureIsPastedOrDroppedAndOneDroppedBesideItsFieldLosesNothing() {
+        Running.form("photos", "{\"title\":\"Site\"},{\"title\":\"Photo\",\"type\":\"picture\"}");
+        open("photos", "Site");
+        keys.type("QB-03");
+        page.context().grantPermissions(List.of("clipboard-read", "clipboard-write"));
+        page.evaluate(
+                "async bytes => navigator.clipboard.write([new ClipboardItem({'image/png':"
+                        + " new Blob([Uint8Array.from(atob(bytes), c => c.charCodeAt(0))], {type: 'image/png'})})])",
+                Base64.getEncoder().encodeToString(photo()));
+        keys.press("Tab", "Control+v");
+        assertThat(page.getByAltText("Photo")).isVisible();
+        keys.press("Control+s");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        assertThat(page.getByAltText("Photo")).hasCount(0);
+
+        keys.type("QB-04");
+        drop(page.locator("main"));
+        assertThat(field("Site")).hasValue("QB-04");
+        drop(page.locator("#field-photo"));
+        assertThat(page.getByAltText("Photo")).isVisible();
+        keys.press("Control+s");
+        assertThat(page.getByText("Saved in row 2")).isVisible();
+        var stored = Running.api("/api/forms/photos/records").get("records");
+        assertThat(stored)
+                .hasSize(2)
+                .allSatisfy(each ->
+                        assertThat(each.get("values").get("photo").isNull()).isFalse());
+        // Taken out again by a key.
+        keys.press("PageUp");
+        assertThat(page.getByAltText("Photo")).isVisible();
+        page.locator("#field-photo").focus();
+        keys.press("Delete");
+        assertThat(page.getByAltText("Photo")).hasCount(0);
+    }
+
+    private void drop(Locator place) {
+        var carried = page.evaluateHandle(
+                "bytes => { const carried = new DataTransfer(); carried.items.add(new File([Uint8Array.from(atob(bytes),"
+                        + " c => c.charCodeAt(0))], 'beck.png', {type: 'image/png'})); return carried; }",
+                Base64.getEncoder().encodeToString(photo()));
+        place.dispatchEvent("dragover", Map.of("dataTransfer", carried));
+        place.dispatchEvent("drop", Map.of("dataTransfer", carried));
+    }
+
+    @Test
     void aNoteIsOpenedUnderItsSiteAndAButtonClosesAnIncident() {
         open("sites", "Code");
         keys.press("Alt+PageUp");
@@ -148,7 +202,11 @@ class RulesStoryTest {
         assertThat(page.getByText("Saved in row 401")).isVisible();
         assertThat(field("Site")).hasValue("QB-01");
 
-        Running.api("/api/forms/incidents/records", "{\"values\":{\"site_code\":\"QB-02\",\"what\":\"Fence down\"}}");
+        Running.api(
+                "/api/forms/incidents/records",
+                "{\"values\":{\"site_code\":\"QB-02\",\"what\":\"Fence down\",\"severity\":\"at once\"}}");
+        assertThat(Running.api("/api/forms/sites/records?where=code:QB-02").toString())
+                .contains("Take care: Fence down");
         page.navigate("/desk/incidents");
         assertThat(field("Site")).isFocused();
         assertThat(field("Cost")).hasCount(0);
@@ -175,8 +233,7 @@ class RulesStoryTest {
         button("Add to Checks").click();
         page.getByLabel("Field", new Page.GetByLabelOptions().setExact(true)).selectOption("depth");
         page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).fill("50");
-        button("Look at the stored records").click();
-        assertThat(page.getByText("1 stored record breaks it:")).isVisible();
+        assertThat(page.getByText("1 of 1 stored records breaks it:")).isVisible();
         assertThat(page.getByText("Row 1: Depth is 90, above 50.")).isVisible();
         keys.press("Escape");
 
@@ -199,6 +256,14 @@ class RulesStoryTest {
         field("Depth").fill("60");
         assertThat(sheet).containsText("would be stopped");
         assertThat(sheet).containsText("Depth is 60, above 50.");
+        // What would be written is shown all the same, and the check is a press away.
+        assertThat(sheet).containsText("Write, if it were let through");
+        assertThat(sheet).containsText("ruled, row 2");
+        sheet.getByText("Go to the check").click();
+        assertThat(page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)))
+                .hasValue("50");
+        keys.press("Escape", "F9");
+        assertThat(sheet).containsText("would be stopped");
         button("Keep as practice entry").click();
         keys.type("Too deep").press("Enter");
         assertThat(sheet).containsText("Practice entries: 1 of 1 come out as expected");

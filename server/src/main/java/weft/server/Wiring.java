@@ -150,20 +150,22 @@ class Wiring {
     }
 
     @Bean
-    Keeping keeping(Records records, Imports imports, Indexes indexes, Seats seats) {
-        return new Keeping(records, imports, indexes, seats);
+    Keeping keeping(Records records, Imports imports, Pictures pictures, Indexes indexes, Seats seats) {
+        return new Keeping(records, imports, pictures, indexes, seats);
     }
 
     /** Clears out, once a day, what is kept only for a while, and keeps the indexes of tables that grow. */
-    record Keeping(Records records, Imports imports, Indexes indexes, Seats seats) {
+    record Keeping(Records records, Imports imports, Pictures pictures, Indexes indexes, Seats seats) {
 
         private static final Duration KEYS = Duration.ofDays(30);
         private static final Duration FILES = Duration.ofDays(1);
+        private static final Duration PICTURES = Duration.ofDays(30);
 
         @Scheduled(initialDelayString = "PT1H", fixedRateString = "PT24H")
         void forget() {
             records.forgetKeys(KEYS);
             imports.forget(FILES);
+            pictures.forget(PICTURES);
         }
 
         @Scheduled(initialDelayString = "PT5S", fixedDelayString = "PT1M")

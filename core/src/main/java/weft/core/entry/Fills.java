@@ -104,7 +104,7 @@ final class Fills {
                         String.join(
                                 " and ",
                                 keys.values().stream().map(Value::spoken).toList()));
-        trace.add(Stage.FILL, fill.none() == Fill.None.STOP ? Mark.STOP : Mark.DONE, fill.id(), () -> words);
+        trace.add(Stage.FILL, fill.none() == Fill.None.STOP ? Mark.STOP : Mark.DONE, field, fill.id(), () -> words);
         if (fill.none() != Fill.None.LEAVE) {
             findings.add(Finding.of(field, Finding.Code.FILL, fill.none() == Fill.None.ASK, words, fill.id()));
         }
@@ -113,7 +113,8 @@ final class Fills {
     private void several(Fill fill, Table from, String field, List<StoredRow> matching) {
         var words = "%s rows of %s match."
                 .formatted(matching.size() == MOST ? "Many" : Integer.toString(matching.size()), from.title());
-        trace.add(Stage.FILL, fill.several() == Fill.Several.STOP ? Mark.STOP : Mark.DONE, fill.id(), () -> words);
+        trace.add(
+                Stage.FILL, fill.several() == Fill.Several.STOP ? Mark.STOP : Mark.DONE, field, fill.id(), () -> words);
         switch (fill.several()) {
             case LEAVE -> {
                 // The fields stay as they are typed.

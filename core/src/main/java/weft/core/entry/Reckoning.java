@@ -197,6 +197,7 @@ final class Reckoning {
                         Stage.FILL,
                         Mark.DONE,
                         name,
+                        node.bring().map(bring -> bring.fill().id()).orElse(""),
                         () -> "Filled " + label + " with " + value.spoken() + fills.whence(node) + ".");
             case CALCULATED, BEGUN ->
                 trace.add(

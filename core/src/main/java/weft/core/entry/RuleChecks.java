@@ -112,18 +112,17 @@ final class RuleChecks {
         }
         var words = "%s is not in %s. Choose one of its list."
                 .formatted(value.spoken(), list.from().title());
-        trace.add(Stage.CHECK, Mark.STOP, node.column().name(), () -> words);
+        trace.add(Stage.CHECK, Mark.STOP, node.column().name(), node.column().name(), () -> words);
         return Optional.of(Finding.stop(node.column().name(), Code.CHOICE, words));
     }
 
     private Optional<Finding> check(PlannedCheck planned) {
         var check = planned.check();
         var broken = broken(planned);
-        var about = planned.columns().isEmpty()
-                ? check.id()
-                : planned.columns().getFirst().name();
+        var about =
+                planned.columns().isEmpty() ? "" : planned.columns().getFirst().name();
         if (broken.isEmpty()) {
-            trace.add(Stage.CHECK, Mark.DONE, about, () -> name(planned) + ": holds.");
+            trace.add(Stage.CHECK, Mark.DONE, about, check.id(), () -> name(planned) + ": holds.");
             return Optional.empty();
         }
         var words = broken.get().own()
@@ -133,7 +132,7 @@ final class RuleChecks {
                         .orElse(broken.get().words());
         boolean asks = check.asks() && !broken.get().own() || check.rule() instanceof Check.Complete;
         var finding = Finding.of(broken.get().field(), broken.get().code(), asks, words, check.id());
-        trace.add(Stage.CHECK, asks ? Mark.ASK : Mark.STOP, about, finding::message);
+        trace.add(Stage.CHECK, asks ? Mark.ASK : Mark.STOP, about, check.id(), finding::message);
         return Optional.of(finding);
     }
 
@@ -301,9 +300,13 @@ final class RuleChecks {
             }
         };
         finding.ifPresentOrElse(
-                each -> trace.add(Stage.CHECK, Mark.STOP, each.field(), each::message),
+                each -> trace.add(Stage.CHECK, Mark.STOP, each.field(), constraint.id(), each::message),
                 () -> trace.add(
-                        Stage.CHECK, Mark.DONE, constraint.columns().getFirst(), () -> "No other row is in the way."));
+                        Stage.CHECK,
+                        Mark.DONE,
+                        constraint.columns().getFirst(),
+                        constraint.id(),
+                        () -> "No other row is in the way."));
         return finding;
     }
 }

@@ -59,15 +59,21 @@ public final class Trace {
      * A line of the run sheet.
      *
      * @param about the column, or the id of the rule, that it speaks of; empty for the whole entry
+     * @param rule the id of the check, fill or constraint, or the column of the choice list, that it comes from; else empty
      * @param micros how long it took, in microseconds
      */
-    public record Line(Stage stage, Mark mark, String about, String text, long micros) {}
+    public record Line(Stage stage, Mark mark, String about, String rule, String text, long micros) {}
 
     /** Takes down what was done since the line before. */
     public void add(Stage stage, Mark mark, String about, Supplier<String> text) {
+        add(stage, mark, about, "", text);
+    }
+
+    /** Takes down what a rule did since the line before. */
+    public void add(Stage stage, Mark mark, String about, String rule, Supplier<String> text) {
         if (kept) {
             long now = System.nanoTime();
-            lines.add(new Line(stage, mark, about, text.get(), (now - since) / 1_000));
+            lines.add(new Line(stage, mark, about, rule, text.get(), (now - since) / 1_000));
             since = now;
         }
     }

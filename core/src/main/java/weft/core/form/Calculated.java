@@ -1,10 +1,10 @@
 package weft.core.form;
 
 /**
- * A value shown and never typed: what a column holds in the entry at hand.
+ * A value shown and never typed: what a column holds in the entry at hand, or what a formula comes to.
  *
  * @param label what people read above it
- * @param column the name of the column whose value it shows
+ * @param column the name of the column whose value it shows; empty where a formula says what it shows
  */
 public record Calculated(String id, String label, String column, int width) implements Item {
 

@@ -13,6 +13,7 @@ import weft.core.form.Field.Use;
 import weft.core.form.Field.Widget;
 import weft.core.form.Fray.Mend;
 import weft.core.rule.Command;
+import weft.core.rule.Derived.What;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.Reading;
@@ -163,11 +164,15 @@ public final class Frays {
     private void beside(Item item) {
         switch (item) {
             case Calculated shown
-            when table.column(shown.column()).isEmpty() ->
+            when table.column(shown.column()).isEmpty()
+                    && form.rules().formula(shown.id(), What.DISPLAYED).isEmpty() ->
                 found.add(Fray.biting(
                         "gone",
                         shown,
-                        "%s shows %s, a column that the table has no more.".formatted(shown.label(), shown.column()),
+                        shown.column().isEmpty()
+                                ? "%s shows nothing: it has neither a column nor a formula.".formatted(shown.label())
+                                : "%s shows %s, a column that the table has no more."
+                                        .formatted(shown.label(), shown.column()),
                         new Mend("Take it off the form", form -> form.without(shown.id()))));
             case Picture picture
             when picture.image().isEmpty() ->

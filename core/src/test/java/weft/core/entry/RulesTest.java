@@ -404,5 +404,12 @@ class RulesTest {
                 .extracting(Trace.Line::text)
                 .contains("Filled Kind with Meter from Kit row 3.", "Total comes to 13.5: days * charge.")
                 .anySatisfy(line -> assertThat(line).startsWith("Read From at: “8/3/2026 9:00” is Mon 3 Aug 2026"));
+        assertThat(trace.lines())
+                .filteredOn(line -> line.text().startsWith("Filled Kind"))
+                .singleElement()
+                .satisfies(line -> {
+                    assertThat(line.about()).isEqualTo("kind");
+                    assertThat(line.rule()).isEqualTo(FILL.id());
+                });
     }
 }

@@ -63,6 +63,7 @@ class FraysTest {
                         form(SITE.begun(new Start("", false, true)), PH.begun(new Start("", false, true)))),
                 Arguments.of("picture", false, form(SITE, new Picture("p", "", "", 3, 3))),
                 Arguments.of("gone", true, form(SITE, new Calculated("c", "Acidity", "acidity", 3))),
+                Arguments.of("gone", true, form(SITE, new Calculated("c", "Age", "", 3))),
                 Arguments.of(
                         "opens", true, form(SITE, new Button("b", "Note", "", Command.OPEN, "", Button.Key.NONE, 2))));
     }

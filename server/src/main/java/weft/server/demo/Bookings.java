@@ -106,6 +106,15 @@ final class Bookings {
                 Fill.None.STOP,
                 Fill.Several.CHOOSE,
                 false);
+        // An address that is typed over is put right in the volunteers too.
+        var address = new Fill(
+                "address",
+                "volunteers",
+                List.of(new Tie("borrower", "name")),
+                List.of(new Tie("email", "email")),
+                Fill.None.LEAVE,
+                Fill.Several.CHOOSE,
+                true);
         var formulas = List.of(
                 new Derived(
                         "days",
@@ -139,7 +148,7 @@ final class Bookings {
                                 "2027-03-03 17:00",
                                 "borrower",
                                 "Imre Castell"),
-                        Map.of(),
+                        Map.of("offer", "no"),
                         Practice.Outcome.SAVED,
                         "",
                         Map.of("kind", "Oxygen probe", "days", "3")),
@@ -164,6 +173,12 @@ final class Bookings {
                                 ? field.used(Field.Use.LOCKED)
                                 : field)
                 .ruled(new Rules(
-                        List.of(from), List.of(fill), formulas, List.of(), List.of(), List.of(steps), practice));
+                        List.of(from),
+                        List.of(fill, address),
+                        formulas,
+                        List.of(),
+                        List.of(),
+                        List.of(steps),
+                        practice));
     }
 }

@@ -95,12 +95,21 @@ final class Incidents {
                         new Derived("cost", What.REQUIRED, "repair_needed and status = \"done\"")),
                 List.of(new Choices("site_code", "sites", "code", "name", List.of(), false)),
                 List.of(),
-                List.of(new Steps(
-                        "done",
-                        List.of(
-                                new Step("", new Step.SetField(new Setting("status", "\"done\""))),
-                                new Step("", new Step.Press(Command.SAVE)),
-                                new Step("", new Step.Press(Command.NEXT))))),
+                List.of(
+                        new Steps(
+                                Steps.SAVED,
+                                List.of(new Step(
+                                        "severity = \"at once\"",
+                                        new Step.ChangeRow(
+                                                "sites",
+                                                List.of(new Setting("code", "site_code")),
+                                                List.of(new Setting("access_note", "\"Take care: \" + what")))))),
+                        new Steps(
+                                "done",
+                                List.of(
+                                        new Step("", new Step.SetField(new Setting("status", "\"done\""))),
+                                        new Step("", new Step.Press(Command.SAVE)),
+                                        new Step("", new Step.Press(Command.NEXT))))),
                 List.of());
         var last = form.sections().size() - 1;
         var sections = new ArrayList<>(form.sections());

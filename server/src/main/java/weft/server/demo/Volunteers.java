@@ -6,12 +6,17 @@ import static weft.server.demo.Columns.required;
 import static weft.server.demo.Columns.text;
 
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.stream.IntStream;
+import weft.core.form.Calculated;
 import weft.core.form.Form;
 import weft.core.rule.Check;
+import weft.core.rule.Derived;
+import weft.core.rule.Derived.What;
+import weft.core.rule.Rules;
 import weft.core.table.Table;
 
 /** The people of the group, all of them invented. */
@@ -31,7 +36,7 @@ final class Volunteers {
     private Volunteers() {}
 
     private static String name(int i) {
-        return FIRST.get(i % FIRST.size()) + " " + LAST.get((i + i / FIRST.size()) % LAST.size());
+        return FIRST.get(i % FIRST.size()) + " " + LAST.get((i + 3 * (i / FIRST.size())) % LAST.size());
     }
 
     static Table table() {
@@ -47,7 +52,11 @@ final class Volunteers {
     }
 
     static Form ruled(Form form) {
-        return form.ruled(Columns.checks(
+        var sections = new ArrayList<>(form.sections());
+        var items = new ArrayList<>(sections.getLast().items());
+        items.add(new Calculated("with_us", "With us for", "", 4));
+        sections.set(sections.size() - 1, sections.getLast().with(items));
+        var rules = Columns.checks(
                 new Check(
                         "reach", new Check.AnyOf(List.of("phone", "email")), true, false, "Nobody could reach {name}."),
                 new Check(
@@ -57,7 +66,14 @@ final class Volunteers {
                         false,
                         "“{email}” is no e-mail address."),
                 new Check("phone", new Check.Length("phone", 6, 20), true, false, ""),
-                new Check("since", new Check.Needs("role", "joined"), true, false, "")));
+                new Check("since", new Check.Needs("role", "joined"), true, false, ""));
+        var withUs = new Derived(
+                "with_us",
+                What.DISPLAYED,
+                "if joined = null then null else string(years and months duration(joined, today()).years) + \" years\"");
+        return form.withSections(sections)
+                .ruled(new Rules(
+                        rules.checks(), List.of(), List.of(withUs), List.of(), List.of(), List.of(), List.of()));
     }
 
     static List<List<String>> rows(Random random) {

@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.StringNode;
+import weft.core.entry.Assessment;
 import weft.core.entry.Draft;
 import weft.core.entry.Finding;
 import weft.core.entry.Trace;
@@ -49,10 +50,11 @@ class RehearsalApi {
      * @param stage read, fill, formula, check, write or after
      * @param mark done, ask, stop or fault
      * @param about the column, or the id of the rule, that it speaks of; empty for the whole entry
+     * @param rule the id of the check, fill or constraint, or the column of the choice list, that it comes from; else empty
      */
-    record RunLine(String stage, String mark, String about, String text, long micros) {}
+    record RunLine(String stage, String mark, String about, String rule, String text, long micros) {}
 
-    /** Something that would be written: a row of this or another table, or a message, which has no row. */
+    /** Something that would be written: a row of this or another table, or a message. Its row is null where there is none, or none yet. */
     record WriteJson(
             String what,
             String table,
@@ -62,7 +64,8 @@ class RehearsalApi {
     /**
      * What would come of a draft.
      *
-     * @param row the row it would be written in; none when it is stopped
+     * @param row the row it would be written in; none when something is in its way
+     * @param writes what would be written; when something is in its way, what would be if that were let through
      */
     record RunSheet(
             @Schema(types = {"integer", "null"}) Long row,
@@ -102,18 +105,19 @@ class RehearsalApi {
     private RunSheet rehearsed(Saving.Sent sent) {
         var trace = Trace.kept();
         var run = run(sent, trace);
+        var table = sent.prepared().table().definition();
+        run.kept()
+                .ifPresent(kept -> trace.add(
+                        Stage.WRITE,
+                        Mark.DONE,
+                        "",
+                        () -> "Would write row %d of %s."
+                                .formatted(kept.record().row(), table.title())));
+        var would = run.kept().orElseGet(() -> saving.letThrough(sent, run.draft(), run.assessment()));
         var writes = new ArrayList<WriteJson>();
-        run.kept().ifPresent(kept -> {
-            var table = sent.prepared().table().definition();
-            trace.add(
-                    Stage.WRITE,
-                    Mark.DONE,
-                    "",
-                    () -> "Would write row %d of %s.".formatted(kept.record().row(), table.title()));
-            writes.add(new WriteJson(
-                    "row", table.name(), kept.record().row(), kept.record().values()));
-            kept.beside().forEach(done -> writes.add(written(done.write(), done.row())));
-        });
+        writes.add(new WriteJson(
+                "row", table.name(), would.record().row(), would.record().values()));
+        would.beside().forEach(done -> writes.add(written(done.write(), done.row())));
         run.findings().stream()
                 .filter(finding -> finding.code() == Finding.Code.QUESTION
                         || finding.field().isEmpty())
@@ -126,7 +130,12 @@ class RehearsalApi {
                 run.kept().map(kept -> kept.record().row()).orElse(null),
                 trace.lines().stream()
                         .map(line -> new RunLine(
-                                line.stage().wire(), line.mark().wire(), line.about(), line.text(), line.micros()))
+                                line.stage().wire(),
+                                line.mark().wire(),
+                                line.about(),
+                                line.rule(),
+                                line.text(),
+                                line.micros()))
                         .toList(),
                 writes,
                 FindingJson.of(run.findings()));
@@ -134,7 +143,8 @@ class RehearsalApi {
 
     private static WriteJson written(Write write, long row) {
         return switch (write) {
-            case Write.Add(var table, var values) -> new WriteJson("added", table, row, ValuesJson.of(values));
+            case Write.Add(var table, var values) ->
+                new WriteJson("added", table, row == 0 ? null : row, ValuesJson.of(values));
             case Write.Change(var table, long _, int _, long _, var values) ->
                 new WriteJson("changed", table, row, ValuesJson.of(values));
             case Write.Message(var to, var subject, var text) ->
@@ -143,22 +153,25 @@ class RehearsalApi {
     }
 
     /** What came of a draft: what would be kept, or what is in the way. */
-    private record Run(Optional<Kept> kept, List<Finding> findings) {}
+    private record Run(Draft draft, Assessment assessment, Optional<Kept> kept, List<Finding> findings) {}
 
     private Run run(Saving.Sent sent, Trace trace) {
         var draft = saving.draft(sent);
         var assessment = saving.assess(sent.prepared(), draft, trace);
         if (!assessment.findings().all().isEmpty()) {
-            return new Run(Optional.empty(), assessment.findings().all());
+            return new Run(
+                    draft, assessment, Optional.empty(), assessment.findings().all());
         }
         try {
-            return new Run(Optional.of(saving.rehearse(sent, draft, assessment, trace)), List.of());
+            return new Run(draft, assessment, Optional.of(saving.rehearse(sent, draft, assessment, trace)), List.of());
         } catch (Stopped stopped) {
             var findings = new ArrayList<Finding>();
             stopped.findings().forEach(findings::add);
-            return new Run(Optional.empty(), findings);
+            return new Run(draft, assessment, Optional.empty(), findings);
         } catch (Stale stale) {
             return new Run(
+                    draft,
+                    assessment,
                     Optional.empty(),
                     List.of(Finding.stop(
                             "", Finding.Code.UNIQUE, "Somebody else is changing the same row just now. Try again.")));

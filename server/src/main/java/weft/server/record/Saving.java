@@ -3,11 +3,14 @@ package weft.server.record;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
+import java.util.stream.Stream;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
@@ -169,6 +172,36 @@ class Saving {
         } catch (NotSaved e) {
             throw refusal(e, sent, draft);
         }
+    }
+
+    /**
+     * What would be written if nothing that was found were in the way. It is worked out and not tried, since the database
+     * would not let it through either: rows are those that come next, 0 for a second one of the same table.
+     */
+    Kept letThrough(Sent sent, Draft draft, Assessment assessment) {
+        var table = sent.prepared().table();
+        var values = new LinkedHashMap<>(draft.stored());
+        values.putAll(assessment.values());
+        long row = sent.record().isEmpty()
+                ? records.nextRow(table)
+                : records.find(table, sent.record().getAsLong()).orElseThrow().row();
+        var steps = engine.steps(
+                sent.prepared().plan(), sent.when(), draft, values, row, rows(sent.prepared()), Trace.none());
+        var given = new HashSet<>(Set.of(table.definition().name()));
+        return new Kept(
+                new StoredRecord(0, row, 0, ValuesJson.of(values)),
+                Stream.concat(steps.writes().stream(), assessment.backs().stream())
+                        .map(write -> new Entries.Done(write, row(write, given)))
+                        .toList());
+    }
+
+    private long row(Write write, Set<String> given) {
+        return switch (write) {
+            case Write.Add(var to, var _) ->
+                given.add(to) ? forms.find(to).map(records::nextRow).orElse(0L) : 0;
+            case Write.Change(var _, long _, int _, long row, var _) -> row;
+            case Write.Message _ -> 0;
+        };
     }
 
     private Entries.Entry entry(Sent sent, Assessment assessment, String by) {

@@ -3,11 +3,12 @@ package weft.server.record;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.atomic.AtomicLong;
+import java.util.Optional;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -22,6 +23,7 @@ import weft.core.rule.Rules;
 import weft.server.Problems.Problem;
 import weft.server.Who;
 import weft.server.form.PreparedForms;
+import weft.store.find.Cursor;
 import weft.store.find.Views;
 import weft.store.form.RulesJson;
 import weft.store.record.Records;
@@ -31,7 +33,11 @@ import weft.store.record.ValuesJson;
 @RestController
 class TryApi {
 
-    private static final int EXAMPLES = 5;
+    private static final int EXAMPLES = 20;
+    private static final int PAGE = 1_000;
+
+    /** So long one request looks, in nanoseconds; the next one goes on from there. */
+    private static final long LOOKING = 400_000_000;
 
     private final PreparedForms forms;
     private final Saving saving;
@@ -54,8 +60,19 @@ class TryApi {
             String words,
             @Schema(types = {"string", "null"}) String fault) {}
 
-    /** How many stored records break a check, and some of them. */
-    record CheckCame(long broken, List<Broken> examples) {}
+    /**
+     * What a look at stored records found.
+     *
+     * @param looked how many were looked at
+     * @param broken how many of them break the check
+     * @param examples the first of those
+     * @param next where the next look goes on; null when all were looked at
+     */
+    record CheckCame(
+            long looked,
+            long broken,
+            List<Broken> examples,
+            @Schema(types = {"string", "null"}) String next) {}
 
     record Broken(long row, String message) {}
 
@@ -80,9 +97,12 @@ class TryApi {
         }
     }
 
-    /** Looks at every stored record with a check that is not kept yet. */
+    /** Looks at stored records, by row, with a check that need not be kept yet; for some time, so that one sees how far it is. */
     @PostMapping("/api/forms/{form}/bench/look")
-    CheckCame look(@PathVariable String form, @RequestBody JsonNode check) {
+    CheckCame look(
+            @PathVariable String form,
+            @RequestParam(required = false) Optional<String> after,
+            @RequestBody JsonNode check) {
         var prepared = forms.workingCopy(form);
         var alone = new Rules(List.of(read(check)), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
         var table = prepared.table();
@@ -91,18 +111,27 @@ class TryApi {
             throw Problem.malformed(plan.faults().getFirst().sentence());
         }
         var rows = records.rowsOf(table, forms::find);
-        var broken = new AtomicLong();
         var examples = new ArrayList<Broken>();
-        views.each(table, View.all(Sort.BY_ROW), record -> {
-            var findings = engine.broken(plan, ValuesJson.values(record.values(), table.definition()), rows);
-            if (!findings.isEmpty()) {
-                broken.incrementAndGet();
-                if (examples.size() < EXAMPLES) {
-                    examples.add(new Broken(record.row(), findings.getFirst().message()));
+        long looked = 0;
+        long broken = 0;
+        var from = after;
+        long end = System.nanoTime() + LOOKING;
+        do {
+            var page = views.page(table, View.all(Sort.BY_ROW), from, PAGE);
+            for (var record : page.records()) {
+                var findings = engine.broken(plan, ValuesJson.values(record.values(), table.definition()), rows);
+                looked++;
+                if (!findings.isEmpty()) {
+                    broken++;
+                    if (examples.size() < EXAMPLES) {
+                        examples.add(
+                                new Broken(record.row(), findings.getFirst().message()));
+                    }
                 }
             }
-        });
-        return new CheckCame(broken.get(), List.copyOf(examples));
+            from = page.next().map(Cursor::wire);
+        } while (from.isPresent() && System.nanoTime() < end);
+        return new CheckCame(looked, broken, List.copyOf(examples), from.orElse(null));
     }
 
     private static Check read(JsonNode check) {

@@ -167,6 +167,10 @@ class RulesApiTest {
             } else {
                 var findings = saved.json().get("findings");
                 assertThat(rehearsed.get("findings")).as(rehearsed.toString()).isEqualTo(findings);
+                // What would be written is told all the same, and has no row of its own.
+                assertThat(rehearsed.get("row").isNull()).isTrue();
+                assertThat(rehearsed.get("writes").get(0).get("row"))
+                        .isEqualTo(get(api + "/next-row").json().get("row"));
                 if (!findings.get(0).get("code").asString().equals("question")) {
                     assertThat(assessed.get("findings")).isEqualTo(findings);
                 }

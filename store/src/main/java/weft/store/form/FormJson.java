@@ -201,7 +201,7 @@ public final class FormJson {
                         id, node.path("image").asString(""), node.path("words").asString(""), width, height);
             case "calculated" ->
                 new Calculated(
-                        id, node.path("label").asString(""), node.get("column").asString(), width);
+                        id, node.path("label").asString(""), node.path("column").asString(""), width);
             case "button" ->
                 new Button(
                         id,

@@ -1,10 +1,20 @@
 package weft.store.picture;
 
+import static weft.store.schema.Tables.COLUMN_DEF;
+import static weft.store.schema.Tables.FORM;
+import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.PICTURE;
+import static weft.store.schema.Tables.TABLE_DEF;
 
+import java.time.Duration;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
 import java.util.Optional;
 import java.util.UUID;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import weft.core.value.ColumnType;
 
 /** Pictures in PostgreSQL. One that was kept never changes. */
 public final class Pictures {
@@ -46,5 +56,39 @@ public final class Pictures {
                 .from(PICTURE)
                 .where(PICTURE.ID.eq(id))
                 .fetchOptional(row -> new Picture(row.value1(), row.value2(), row.value3(), row.value4()));
+    }
+
+    /**
+     * Takes away pictures older than that which were never kept with a record: neither a record nor its history names them,
+     * nor does a practice entry of a form.
+     *
+     * @return how many
+     */
+    public int forget(Duration age) {
+        var id = PICTURE.ID.cast(String.class);
+        var named = new ArrayList<Condition>();
+        named.add(DSL.exists(DSL.selectOne()
+                .from(FORM)
+                .where(FORM.DOCUMENT.cast(String.class).contains(id))));
+        sql.select(TABLE_DEF.ID, TABLE_DEF.NAME, COLUMN_DEF.NAME)
+                .from(COLUMN_DEF)
+                .join(TABLE_DEF)
+                .on(TABLE_DEF.ID.eq(COLUMN_DEF.TABLE_ID))
+                .where(COLUMN_DEF.TYPE.eq(ColumnType.PICTURE.wire()))
+                .forEach(row -> {
+                    var held = DSL.field(DSL.name(row.value3()), UUID.class);
+                    named.add(DSL.exists(DSL.selectOne()
+                            .from(DSL.table(DSL.name("records", row.value2())))
+                            .where(held.eq(PICTURE.ID))));
+                    var kept = DSL.field("{0} ->> {1}", String.class, HISTORY.AFTER, DSL.inline(row.value3()));
+                    named.add(DSL.exists(DSL.selectOne()
+                            .from(HISTORY)
+                            .where(HISTORY.TABLE_ID.eq(row.value1()))
+                            .and(kept.eq(id))));
+                });
+        return sql.deleteFrom(PICTURE)
+                .where(PICTURE.AT.lt(OffsetDateTime.now().minus(age)))
+                .andNot(DSL.or(named))
+                .execute();
     }
 }
