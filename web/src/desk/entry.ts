@@ -63,6 +63,8 @@ export class Entry {
   saved: number | undefined;
   /** What whoever opened the form gave new entries to begin with. */
   private given: Typed = {};
+  /** What was typed when the last answer was asked for. */
+  private read: Typed = {};
   /** What was typed into the last new entry that was sent, from which values stay. */
   private last: Typed = {};
 
@@ -164,9 +166,16 @@ export class Entry {
   }
 
   leave(column: string) {
-    const { pending, left, typed, base } = this.state;
+    const { pending, left, typed, base, assessment } = this.state;
     if (pending || left.has(column) || (typed[column] ?? "") === (base[column] ?? "")) return;
-    this.change({ left: new Set(left).add(column) });
+    // What was found while it was still being typed is not said of what stands there now; the next answer is on its way.
+    const late = assessment && typed[column] !== this.read[column];
+    this.change({
+      left: new Set(left).add(column),
+      ...(late && {
+        assessment: { ...assessment, findings: assessment.findings.filter(({ field }) => field !== column) },
+      }),
+    });
   }
 
   /** The save of what stands here is under way. */
@@ -261,12 +270,13 @@ export class Entry {
     clearTimeout(this.timer);
     const asking = new AbortController();
     this.asking = asking;
+    const { typed } = this.state;
     try {
       const assessment = await answered(
         api.POST(this.bench ? "/api/forms/{form}/bench/assess" : "/api/forms/{form}/assess", {
           params: { path: { form: this.form } },
           body: {
-            values: this.state.typed,
+            values: typed,
             ...this.beside,
             record: this.state.record?.id,
             version: this.bench ? undefined : this.version,
@@ -274,7 +284,9 @@ export class Entry {
           signal: asking.signal,
         }),
       );
-      if (!asking.signal.aborted) this.change({ assessment });
+      if (asking.signal.aborted) return;
+      this.read = typed;
+      this.change({ assessment });
     } catch {
       // Without an answer nothing is read back; the save decides in any case.
     }

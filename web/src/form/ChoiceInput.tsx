@@ -1,5 +1,5 @@
 import { ChevronDown } from "lucide-react";
-import { useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import {
   Autocomplete,
   Input,
@@ -20,6 +20,17 @@ export function ChoiceInput(props: InputProps) {
   return <Combo {...props} items={items} filter={(choice, typed) => chosen || startsWith(choice, typed)} />;
 }
 
+/** What hangs at a field follows it when lines above come or go: it is placed anew whenever the window changes its size. */
+function useFollowed(field: RefObject<HTMLElement | null>, open: boolean) {
+  useEffect(() => {
+    const form = field.current?.closest(".form");
+    if (!open || !form) return;
+    const sizes = new ResizeObserver(() => window.dispatchEvent(new Event("resize")));
+    sizes.observe(form);
+    return () => sizes.disconnect();
+  }, [field, open]);
+}
+
 interface ComboProps extends InputProps {
   items: Choice[];
   filter: (choice: string, typed: string) => boolean;
@@ -34,6 +45,7 @@ interface ComboProps extends InputProps {
 export function Combo({ id, text, type, field, aria, items, filter, asked }: ComboProps) {
   const [open, setOpen] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
+  useFollowed(frame, open);
   const choose = (choice: string) => {
     type(choice);
     setOpen(false);

@@ -18,6 +18,7 @@ import java.util.stream.Stream;
 import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.rule.Check;
+import weft.core.rule.Choices;
 import weft.core.rule.Derived;
 import weft.core.rule.Derived.What;
 import weft.core.rule.Fill;
@@ -115,6 +116,8 @@ final class Bookings {
                 Fill.None.LEAVE,
                 Fill.Several.CHOOSE,
                 true);
+        // What was lent for before is offered; what is new joins the list with its booking.
+        var purpose = new Choices("purpose", "bookings", "purpose", "", List.of(), true);
         var formulas = List.of(
                 new Derived(
                         "days",
@@ -176,7 +179,7 @@ final class Bookings {
                         List.of(from),
                         List.of(fill, address),
                         formulas,
-                        List.of(),
+                        List.of(purpose),
                         List.of(),
                         List.of(steps),
                         practice));

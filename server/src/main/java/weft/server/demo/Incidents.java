@@ -18,6 +18,7 @@ import weft.core.rule.Choices;
 import weft.core.rule.Command;
 import weft.core.rule.Derived;
 import weft.core.rule.Derived.What;
+import weft.core.rule.Fill.Tie;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
 import weft.core.rule.Step.Setting;
@@ -93,7 +94,15 @@ final class Incidents {
                         new Derived("what", What.LOCKED, "status = \"done\""),
                         new Derived("cost", What.SHOWN, "repair_needed"),
                         new Derived("cost", What.REQUIRED, "repair_needed and status = \"done\"")),
-                List.of(new Choices("site_code", "sites", "code", "name", List.of(), false)),
+                List.of(
+                        new Choices("site_code", "sites", "code", "name", List.of(), false),
+                        new Choices(
+                                "sample",
+                                "samples",
+                                "number",
+                                "taken_on",
+                                List.of(new Tie("site_code", "site_code")),
+                                false)),
                 List.of(),
                 List.of(
                         new Steps(
