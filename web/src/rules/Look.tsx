@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { answered, api, type FormCheck, type Schemas, type Table } from "../api/client";
 
 const SETTLED = 400;
-const MOST = 20;
+const MOST = 10;
 
 type Came = Schemas["CheckCame"];
 
@@ -66,5 +66,5 @@ function words({ looked, broken, next }: Came, { rows }: Table): string {
     return `Looking at the stored records, ${count(looked)} of ${count(Math.max(rows, looked))}; ${count(broken)} break it so far.`;
   }
   if (broken === 0) return `All ${count(looked)} stored records keep to it.`;
-  return `${count(broken)} of ${count(looked)} stored records ${broken === 1 ? "breaks" : "break"} it:`;
+  return `${count(broken)} of ${count(looked)} stored records ${broken === 1 ? "breaks" : "break"} it${broken > MOST ? ", first these" : ""}:`;
 }

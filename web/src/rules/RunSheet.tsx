@@ -96,29 +96,29 @@ export function RunSheet({ bench, table, upTo, ran, mend }: Props) {
             ))}
           </div>
         ))}
-        {sheet && upTo === undefined && sheet.writes.length > 0 && (
-          <section aria-label="Write">
-            <h3>{sheet.row === null ? "Write, if it were let through" : "Write, if it were kept"}</h3>
-            {sheet.writes.map((write, place) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: they are written in this order
-              <div key={place} className="write">
-                <b>
-                  {write.what === "message"
-                    ? "a message"
-                    : `${write.table}, ${write.row === null ? "a row more" : `row ${write.row}`}`}
-                </b>{" "}
-                {write.what === "added" ? "handed on" : write.what === "changed" ? "changed" : ""}
-                <span className="font-mono">
-                  {Object.values(write.values)
-                    .filter((value) => value !== null && value !== "")
-                    .map(String)
-                    .join(" · ")}
-                </span>
-              </div>
-            ))}
-          </section>
-        )}
       </div>
+      {sheet && upTo === undefined && sheet.writes.length > 0 && (
+        <section className="writes" aria-label="Write">
+          <h3>{sheet.row === null ? "Write, if it were let through" : "Write, if it were kept"}</h3>
+          {sheet.writes.map((write, place) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: they are written in this order
+            <div key={place} className="write">
+              <b>
+                {write.what === "message"
+                  ? "a message"
+                  : `${write.table}, ${write.row === null ? "a row more" : `row ${write.row}`}`}
+              </b>{" "}
+              {write.what === "added" ? "handed on" : write.what === "changed" ? "changed" : ""}
+              <span className="font-mono">
+                {Object.values(write.values)
+                  .filter((value) => value !== null && value !== "")
+                  .map(String)
+                  .join(" · ")}
+              </span>
+            </div>
+          ))}
+        </section>
+      )}
       <PracticeList bench={bench} />
     </aside>
   );

@@ -55,9 +55,7 @@ final class DeskBench {
         type(samples, "QB-03", "2026-08-01", "930", "odile marsh");
         samples.keyboard().type("clear to the bottom ".repeat(8), Paint.PACE);
         Paint.print("key to paint, samples with their rules", Paint.figures(samples, "keys"), reference);
-        samples.keyboard().press("Escape");
-        samples.keyboard().press("Escape");
-        steps(samples);
+        steps(open(weft, chromium, "samples"));
 
         var survey = open(weft, chromium, "habitat_survey");
         Paint.watch(survey);

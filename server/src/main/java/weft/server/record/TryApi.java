@@ -33,7 +33,7 @@ import weft.store.record.ValuesJson;
 @RestController
 class TryApi {
 
-    private static final int EXAMPLES = 20;
+    private static final int EXAMPLES = 10;
     private static final int PAGE = 1_000;
 
     /** So long one request looks, in nanoseconds; the next one goes on from there. */
