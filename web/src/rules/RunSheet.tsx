@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { answered, api, type Finding, type RunSheet as Sheet, type Table } from "../api/client";
 import type { BenchDoings } from "../bench/useBench";
+import { shown } from "../rows/shown";
 import { PracticeList } from "./PracticeList";
 import { type Place, placeOf } from "./place";
 
@@ -55,6 +56,15 @@ export function RunSheet({ bench, table, upTo, ran, mend }: Props) {
   const outcome = !sheet ? "" : stops ? "would be stopped" : asks.length > 0 ? "would ask" : "would be saved";
   const micros = sheet?.steps.reduce((sum, line) => sum + line.micros, 0) ?? 0;
   const lines = sheet?.steps.slice(0, upTo) ?? [];
+  const types = new Map(table.columns.map((column) => [column.name, column.type]));
+  // What is the matter is in view, and so is the stage that was asked for last.
+  const list = useRef<HTMLDivElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another run, or another stage of it
+  useEffect(() => {
+    const all = [...(list.current?.querySelectorAll(".stage") ?? [])];
+    const wanted = upTo === undefined ? all.find((each) => !each.classList.contains("done")) : all.at(-1);
+    wanted?.scrollIntoView({ block: "nearest" });
+  }, [sheet, upTo]);
   return (
     <aside className="run" aria-label="Run sheet">
       <h2>
@@ -67,7 +77,7 @@ export function RunSheet({ bench, table, upTo, ran, mend }: Props) {
         against today’s {table.rows.toLocaleString("en")} rows · {ms(micros)}
       </p>
       <p className="say stop">{trouble}</p>
-      <div className="run-lines">
+      <div className="run-lines" ref={list}>
         {STAGES.map(([stages, name]) => {
           const own = lines.filter((line) => stages.includes(line.stage));
           if (own.length === 0) return null;
@@ -110,9 +120,9 @@ export function RunSheet({ bench, table, upTo, ran, mend }: Props) {
               </b>{" "}
               {write.what === "added" ? "handed on" : write.what === "changed" ? "changed" : ""}
               <span className="font-mono">
-                {Object.values(write.values)
-                  .filter((value) => value !== null && value !== "")
-                  .map(String)
+                {Object.entries(write.values)
+                  .map(([column, value]) => shown(value, write.table === table.name ? types.get(column) : ""))
+                  .filter(Boolean)
                   .join(" · ")}
               </span>
             </div>
