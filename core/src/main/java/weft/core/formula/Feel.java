@@ -22,8 +22,8 @@ import weft.core.value.Value;
 /** The FEEL engine as Weft uses it: exact numbers, local times, patterns that end, and a limit of time. */
 public final class Feel {
 
-    /** How long a formula may take. */
-    public static final Duration TIME = Duration.ofMillis(200);
+    /** How long a formula may take: far more than any of use needs, so that a server short of breath refuses none of them. */
+    public static final Duration TIME = Duration.ofSeconds(1);
 
     static final FeelEngineApi ENGINE = FeelEngineBuilder.forJava()
             .withCustomValueMapper(new ExactNumbers())

@@ -108,7 +108,7 @@ class FormulaTest {
                 Formula.of(pattern.replaceFirst("LIST", list).replace("LIST", "[1,2,3,4,5,6,7,8,9,10,11,12,13,14,15]"));
         long before = System.nanoTime();
         formula.answer(known, MOMENT);
-        assertThat(Duration.ofNanos(System.nanoTime() - before)).isLessThan(Feel.TIME.multipliedBy(20));
+        assertThat(Duration.ofNanos(System.nanoTime() - before)).isLessThan(Feel.TIME.multipliedBy(5));
     }
 
     @Test
