@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Finding, Form } from "../api/client";
 import { NO_RULES } from "../rules/edits";
-import { assessment, field, form, server, stop } from "../testing/given";
+import { assessment, field, form, OF_SITE, server, stop } from "../testing/given";
 import { changes, Entry, shownFindings } from "./entry";
 
 const FORM = form([
@@ -85,25 +85,15 @@ describe("what is asked and chosen", () => {
   const filled = form([field("site"), field("name"), field("ph")]);
   filled.rules = {
     ...NO_RULES,
-    fills: [
-      {
-        id: "f",
-        table: "sites",
-        keys: [{ column: "site", source: "code" }],
-        brings: [{ column: "name", source: "name" }],
-        none: "stop",
-        several: "choose",
-        writesBack: false,
-      },
-    ],
+    fills: [OF_SITE],
   };
 
   it("another key takes away what was typed over what the one before brought in", () => {
     const made = entry(filled);
     made.type("site", "QB-03");
-    made.choose("f", 9);
+    made.choose("of-site", 9);
     made.type("name", "Mine");
-    expect(made.beside.chosen).toEqual({ f: 9 });
+    expect(made.beside.chosen).toEqual({ "of-site": 9 });
     made.type("site", "QB-04");
     expect(typed(made)).toEqual({ site: "QB-04" });
     expect(made.beside.chosen).toEqual({});

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { FormCheckRule, FormStepAction, RunSheet } from "../api/client";
-import { field, form } from "../testing/given";
+import { field, form, OF_SITE } from "../testing/given";
 import { at, derived, free, NO_RULES, ruled, rulesOf } from "./edits";
 import { placeOf } from "./place";
 import { checkWords, fillWords, ruleMarks, stepWords } from "./words";
@@ -17,17 +17,7 @@ FORM.rules = {
       rule: { kind: "range", column: "ph", from: "6", to: "9" },
     },
   ],
-  fills: [
-    {
-      id: "of-site",
-      table: "sites",
-      keys: [{ column: "site", source: "code" }],
-      brings: [{ column: "name", source: "name" }],
-      none: "stop",
-      several: "choose",
-      writesBack: false,
-    },
-  ],
+  fills: [OF_SITE],
   choices: [{ column: "site", table: "sites", source: "code", shown: "", when: [], open: false }],
   steps: [{ when: "saved", steps: [] }],
 };

@@ -5,6 +5,7 @@ import {
   type Finding,
   type Form,
   type FormField,
+  type FormFill,
   type FormItem,
   type Table,
 } from "../api/client";
@@ -35,6 +36,17 @@ export const form = (...sections: FormItem[][]): Form =>
     sections: sections.map((items, at) => ({ title: at === 0 ? "" : `Part ${at}`, columns: 4, items })),
     rules: NO_RULES,
   }) as unknown as Form;
+
+/** A fill that brings a site's name in by its code. */
+export const OF_SITE: FormFill = {
+  id: "of-site",
+  table: "sites",
+  keys: [{ column: "site", source: "code" }],
+  brings: [{ column: "name", source: "name" }],
+  none: "stop",
+  several: "choose",
+  writesBack: false,
+};
 
 /** A table whose columns are of these types. */
 export const table = (types: Record<string, string>): Table =>

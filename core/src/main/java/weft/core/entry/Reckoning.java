@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import weft.core.entry.FieldState.Origin;
 import weft.core.entry.Trace.Mark;
 import weft.core.entry.Trace.Stage;
+import weft.core.form.Field;
 import weft.core.formula.Answer;
 import weft.core.formula.Feel;
 import weft.core.formula.Formula;
@@ -59,6 +60,10 @@ final class Reckoning {
     }
 
     Assessment assessment() {
+        plan.form()
+                .fields()
+                .filter(field -> plan.table().column(field.column()).isEmpty())
+                .forEach(this::unthreaded);
         plan.faults().forEach(fault -> trace.add(Stage.FORMULA, Mark.FAULT, fault.about(), fault::sentence));
         plan.order().forEach(this::reckon);
         plan.nodes().forEach(this::check);
@@ -156,6 +161,15 @@ final class Reckoning {
                 findings.add(finding);
             }
         }
+    }
+
+    private void unthreaded(Field field) {
+        trace.add(
+                Stage.READ,
+                Mark.FAULT,
+                field.column(),
+                () -> "%s is threaded to “%s”, a column that %s has no more. What is typed there is not kept."
+                        .formatted(field.label(), field.column(), plan.table().title()));
     }
 
     /** Whether it must be filled is known when all values are; then the column's own rules are seen to. */

@@ -397,6 +397,22 @@ class RulesTest {
     }
 
     @Test
+    void theRunSheetTellsOfAThreadThatLeadsNowhere() {
+        var trace = Trace.kept();
+        var broken =
+                form(Rules.NONE).withFields(field -> field.column().equals("kind") ? field.threadedTo("sort") : field);
+        ENGINE.assess(plan(broken), draft(BOOKED), STORED, trace);
+        assertThat(trace.lines())
+                .filteredOn(line -> line.mark() == Trace.Mark.FAULT)
+                .singleElement()
+                .satisfies(line -> {
+                    assertThat(line.stage()).isEqualTo(Trace.Stage.READ);
+                    assertThat(line.about()).isEqualTo("sort");
+                    assertThat(line.text()).startsWith("Kind is threaded to “sort”, a column that");
+                });
+    }
+
+    @Test
     void theRunSheetTellsWhatWasDone() {
         var trace = Trace.kept();
         ENGINE.assess(plan(form(rules(List.of(), List.of(FILL), FORMULAS))), draft(BOOKED), STORED, trace);
