@@ -61,7 +61,10 @@ class ChoicesApi {
         var table = forms.find(list.table()).orElseThrow(() -> Problem.unknown("table " + list.table()));
         var values = list.when().isEmpty()
                 ? Map.<String, Value>of()
-                : saving.assess(prepared, saving.draft(asked.draft().sent(prepared, saving, person)), Trace.none())
+                : saving.assess(
+                                prepared,
+                                saving.draft(asked.draft().threaded(prepared).sent(prepared, saving, person)),
+                                Trace.none())
                         .values();
         return lists.choices(table, list, values, asked.typed() == null ? "" : asked.typed(), MOST);
     }

@@ -1,10 +1,12 @@
 package weft.server.record;
 
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import tools.jackson.databind.JsonNode;
 import weft.core.entry.Draft;
+import weft.core.form.Field;
 import weft.server.Who;
 import weft.server.form.PreparedForms.Prepared;
 
@@ -25,6 +27,20 @@ record DraftJson(
         Map<String, String> answers,
         Map<String, Long> chosen,
         Long last) {
+
+    /** The same without what is typed at the Bench into fields whose threads lead to no column: it takes no part. */
+    DraftJson threaded(Prepared prepared) {
+        if (values == null) {
+            return this;
+        }
+        var taken = new LinkedHashMap<>(values);
+        prepared.form()
+                .fields()
+                .map(Field::column)
+                .filter(column -> prepared.plan().takes(column).isEmpty())
+                .forEach(taken::remove);
+        return new DraftJson(taken, record, version, answers, chosen, last);
+    }
 
     Saving.Sent sent(Prepared prepared, Saving saving, String person) {
         return new Saving.Sent(

@@ -87,7 +87,8 @@ class RecordsApi {
             @PathVariable String form,
             @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody DraftJson draft) {
-        return assessed(forms.workingCopy(form), draft, person);
+        var prepared = forms.workingCopy(form);
+        return assessed(prepared, draft.threaded(prepared), person);
     }
 
     private Prepared published(String form, DraftJson draft) {

@@ -90,7 +90,8 @@ class RehearsalApi {
             @PathVariable String form,
             @RequestHeader(name = Who.HEADER, required = false) String person,
             @RequestBody DraftJson draft) {
-        return rehearsed(draft.sent(forms.workingCopy(form), saving, person));
+        var prepared = forms.workingCopy(form);
+        return rehearsed(draft.threaded(prepared).sent(prepared, saving, person));
     }
 
     /** Runs the practice entries of the working copy. */

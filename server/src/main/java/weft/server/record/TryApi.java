@@ -83,7 +83,7 @@ class TryApi {
             @RequestBody FormulaTry asked) {
         var prepared = forms.workingCopy(form);
         try {
-            var draft = saving.draft(asked.draft().sent(prepared, saving, person));
+            var draft = saving.draft(asked.draft().threaded(prepared).sent(prepared, saving, person));
             var answer = engine.answer(
                     prepared.plan(),
                     draft,

@@ -140,6 +140,30 @@ class RulesApiTest {
         }
     }
 
+    @Test
+    void aThreadThatLeadsNowhereIsToldByTheRehearsalAndNothingElseIsHeldUp() {
+        var form = form("rules_loose", "{\"name\":\"site\",\"title\":\"Site\"},{\"name\":\"ph\",\"title\":\"pH\"}");
+        var document = (ObjectNode) get("/api/forms/" + form).json();
+        ((ObjectNode) document.at("/sections/0/items/1")).put("column", "acidity");
+        assertThat(send("PUT", "/api/forms/" + form, document.toString(), "If-Match", "\"1\"")
+                        .status())
+                .isEqualTo(200);
+        var draft = "{\"values\":{\"site\":\"QB-03\",\"acidity\":\"7\"}}";
+        var sheet = post("/api/forms/" + form + "/bench/rehearse", draft);
+        assertThat(sheet.status()).as(sheet.http().body()).isEqualTo(200);
+        assertThat(sheet.json().get("steps")).anySatisfy(line -> {
+            assertThat(line.get("mark").asString()).isEqualTo("fault");
+            assertThat(line.get("stage").asString()).isEqualTo("read");
+            assertThat(line.get("about").asString()).isEqualTo("acidity");
+        });
+        assertThat(sheet.json().at("/writes/0/values/site").asString()).isEqualTo("QB-03");
+        assertThat(post("/api/forms/" + form + "/bench/assess", draft).status()).isEqualTo(200);
+        // Of a stranger's column it is told as ever.
+        assertThat(post("/api/forms/" + form + "/bench/assess", "{\"values\":{\"river\":\"x\"}}")
+                        .status())
+                .isEqualTo(400);
+    }
+
     /** Whatever is typed, the three say the same: what stops, what asks, what would be stored and where. */
     @Test
     void assessRehearseAndSaveAgreeOnEveryDraft() {
