@@ -23,6 +23,7 @@ export type Over =
   | "versions"
   | "settings"
   | "rules"
+  /** A rule that the run sheet led to; from it one goes back there. */
   | { rule: string }
   | "rehearsal"
   | { column: string }
@@ -58,6 +59,7 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
       bench.select(place.item);
       bench.setOpen(true);
       close();
+      setTimeout(() => document.getElementById(`line-${place.item}`)?.focus());
     }
   };
 
@@ -79,7 +81,7 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
         {over === "versions" && <VersionsView bench={bench} table={table} close={close} />}
         {over === "rules" && <RulesView bench={bench} table={table} close={close} />}
         {typeof over === "object" && "rule" in over && (
-          <RulesView bench={bench} table={table} close={close} first={over.rule} />
+          <RulesView bench={bench} table={table} close={() => setOver("rehearsal")} first={over.rule} />
         )}
         {over === "settings" && <FormSettings bench={bench} table={table} close={close} />}
         {typeof over === "object" && "column" in over && (

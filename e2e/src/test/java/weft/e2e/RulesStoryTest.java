@@ -262,7 +262,7 @@ class RulesStoryTest {
         sheet.getByText("Go to the check").click();
         assertThat(page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)))
                 .hasValue("50");
-        keys.press("Escape", "F9");
+        keys.press("Escape");
         assertThat(sheet).containsText("would be stopped");
         button("Keep as practice entry").click();
         keys.type("Too deep").press("Enter");

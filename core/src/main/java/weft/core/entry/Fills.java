@@ -104,7 +104,12 @@ final class Fills {
                         String.join(
                                 " and ",
                                 keys.values().stream().map(Value::spoken).toList()));
-        trace.add(Stage.FILL, fill.none() == Fill.None.STOP ? Mark.STOP : Mark.DONE, field, fill.id(), () -> words);
+        var mark = switch (fill.none()) {
+            case STOP -> Mark.STOP;
+            case ASK -> Mark.ASK;
+            case LEAVE -> Mark.DONE;
+        };
+        trace.add(Stage.FILL, mark, field, fill.id(), () -> words);
         if (fill.none() != Fill.None.LEAVE) {
             findings.add(Finding.of(field, Finding.Code.FILL, fill.none() == Fill.None.ASK, words, fill.id()));
         }
@@ -113,8 +118,12 @@ final class Fills {
     private void several(Fill fill, Table from, String field, List<StoredRow> matching) {
         var words = "%s rows of %s match."
                 .formatted(matching.size() == MOST ? "Many" : Integer.toString(matching.size()), from.title());
-        trace.add(
-                Stage.FILL, fill.several() == Fill.Several.STOP ? Mark.STOP : Mark.DONE, field, fill.id(), () -> words);
+        var mark = switch (fill.several()) {
+            case STOP, CHOOSE -> Mark.STOP;
+            case ASK -> Mark.ASK;
+            case LEAVE -> Mark.DONE;
+        };
+        trace.add(Stage.FILL, mark, field, fill.id(), () -> words);
         switch (fill.several()) {
             case LEAVE -> {
                 // The fields stay as they are typed.

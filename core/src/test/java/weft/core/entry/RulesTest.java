@@ -396,6 +396,31 @@ class RulesTest {
         assertThat(assessment.values().get("kind")).isEqualTo(text("Meter"));
     }
 
+    /** The sign at the line is what the finding does to the entry. */
+    @Test
+    void theRunSheetMarksAFillThatFindsNothingAsItIsMeant() {
+        for (var none : Fill.None.values()) {
+            var fill = new Fill(FILL.id(), FILL.table(), FILL.keys(), FILL.brings(), none, FILL.several(), false);
+            var trace = Trace.kept();
+            var found = ENGINE
+                    .assess(
+                            plan(form(rules(List.of(), List.of(fill), List.of()))),
+                            draft(Map.of("tag", "K-99")),
+                            STORED,
+                            trace)
+                    .findings()
+                    .all()
+                    .stream()
+                    .filter(finding -> finding.rule().equals(FILL.id()))
+                    .map(finding -> finding.severity().name())
+                    .findFirst();
+            assertThat(trace.lines())
+                    .filteredOn(line -> line.rule().equals(FILL.id()))
+                    .singleElement()
+                    .satisfies(line -> assertThat(line.mark().name()).isEqualTo(found.orElse("DONE")));
+        }
+    }
+
     @Test
     void theRunSheetTellsOfAThreadThatLeadsNowhere() {
         var trace = Trace.kept();
