@@ -17,7 +17,10 @@ export function useWorkingCopy(start: Revised, say: (text: string, stop?: boolea
   const now = useRef({ form: start.form, revision: start.revision });
   const waiting = useRef<Edit[]>([]);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** What is under way with the server; one thing at a time, so that no answer undoes what another one brought. */
   const saving = useRef<Promise<void>>(undefined);
+  /** Something was heard of while that was so. */
+  const stale = useRef(false);
   const { id } = start.form;
 
   const show = useCallback((next: Form) => {
@@ -66,6 +69,7 @@ export function useWorkingCopy(start: Revised, say: (text: string, stop?: boolea
     }
   }, [id, load, queries, say]);
 
+  const again = useRef(async () => {});
   const flush = useCallback(async () => {
     clearTimeout(timer.current);
     while (saving.current || waiting.current.length > 0) {
@@ -74,6 +78,7 @@ export function useWorkingCopy(start: Revised, say: (text: string, stop?: boolea
       });
       await saving.current;
     }
+    if (stale.current) again.current().catch(() => {});
   }, [save]);
 
   const edit = useCallback(
@@ -91,8 +96,7 @@ export function useWorkingCopy(start: Revised, say: (text: string, stop?: boolea
   /** Lets the server change the form, after what was changed here is saved; answers whether it did. */
   const ask = useCallback(
     async (asked: (ifMatch: string) => Parameters<typeof withRevision>[0]): Promise<boolean> => {
-      try {
-        await flush();
+      const asking = async () => {
         try {
           adopt(await withRevision(asked(`"${now.current.revision}"`)));
         } catch (e) {
@@ -100,22 +104,44 @@ export function useWorkingCopy(start: Revised, say: (text: string, stop?: boolea
           await load();
           adopt(await withRevision(asked(`"${now.current.revision}"`)));
         }
+      };
+      try {
+        do await flush();
+        while (saving.current);
+        const done = asking().finally(() => {
+          saving.current = undefined;
+        });
+        saving.current = done.catch(() => {});
+        await done;
         return true;
       } catch (e) {
         say((e as Error).message, true);
         return false;
+      } finally {
+        flush();
       }
     },
     [adopt, flush, load, say],
   );
 
-  /** Somebody changed a definition: the form is looked at anew, unless it is being changed right here. */
+  /** Somebody changed a definition: the form is looked at anew, once it is not being changed right here. */
   const heard = useCallback(async () => {
-    if (saving.current || waiting.current.length > 0) return;
-    const there = await withRevision(api.GET("/api/forms/{form}", { params: { path: { form: id } } }));
-    if (there.revision > now.current.revision && waiting.current.length === 0) adopt(there);
-    else if (JSON.stringify(there.form) !== JSON.stringify(now.current.form)) await load();
-  }, [adopt, id, load]);
+    const busy = () => saving.current !== undefined || waiting.current.length > 0;
+    stale.current = true;
+    while (stale.current && !busy()) {
+      stale.current = false;
+      const there = await withRevision(api.GET("/api/forms/{form}", { params: { path: { form: id } } }));
+      // What was asked before a change that was made here tells nothing of it.
+      if (busy() || there.revision < now.current.revision) stale.current = true;
+      else if (
+        there.revision > now.current.revision ||
+        JSON.stringify(there.form) !== JSON.stringify(now.current.form)
+      ) {
+        adopt(there);
+      }
+    }
+  }, [adopt, id]);
+  again.current = heard;
 
   useEffect(() => {
     const leave = () => {

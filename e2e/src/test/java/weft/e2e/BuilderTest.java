@@ -6,9 +6,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Mouse;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
 import com.microsoft.playwright.options.KeyboardModifier;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -282,6 +284,40 @@ class BuilderTest {
         var kept = Running.api("/api/forms/shared").toString();
         assertThat(kept).contains("in metres", "on the sheet's head");
         other.context().close();
+    }
+
+    /** The form is asked for anew since its table changed; it comes as it was before a change that is being saved meanwhile. */
+    @Test
+    void aLateAnswerUndoesNoChange() {
+        Running.form("late", "{\"title\":\"Site\"},{\"title\":\"Depth\"}");
+        open("late");
+        line(page, "site").click();
+        line(page, "site").press("Shift+ArrowDown");
+        assertThat(page.getByText("2 selected")).isVisible();
+        var asked = new ArrayList<Route>();
+        var saves = new ArrayList<Route>();
+        page.route(Pattern.compile("/api/forms/late$"), route -> {
+            var held = route.request().method().equals("PUT") ? saves : asked;
+            if (held.isEmpty()) {
+                held.add(route);
+            } else {
+                route.resume();
+            }
+        });
+        Running.api("/api/tables/late/columns", "{\"title\":\"Bank\"}");
+        page.waitForCondition(() -> !asked.isEmpty());
+        button(page, "Width 12").press("Enter");
+        page.waitForCondition(() -> !saves.isEmpty());
+        page.waitForResponse(response -> response.url().endsWith("/api/forms/late"), asked.getFirst()::resume);
+        page.waitForTimeout(300);
+        saves.getFirst().resume();
+        line(page, "depth").click();
+        line(page, "depth").press("Alt+ArrowUp");
+        page.waitForCondition(() -> {
+            var items = Running.api("/api/forms/late").at("/sections/0/items");
+            return items.get(0).get("id").asString().equals("depth")
+                    && items.get(0).get("width").asInt() == 12;
+        });
     }
 
     @Test
