@@ -2,28 +2,31 @@ package weft.server;
 
 import java.time.Clock;
 import java.time.Duration;
+import org.jooq.DSLContext;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.health.contributor.Health;
 import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Import;
 import org.springframework.scheduling.annotation.EnableScheduling;
 import org.springframework.scheduling.annotation.Scheduled;
 import weft.core.entry.EntryEngine;
-import weft.server.event.Listeners;
-import weft.server.form.PreparedForms;
 import weft.store.Database;
-import weft.store.event.Change;
+import weft.store.entry.Rehearsing;
+import weft.store.entry.Saving;
 import weft.store.event.Changes;
 import weft.store.event.Seats;
 import weft.store.find.Indexes;
 import weft.store.find.KeptFinds;
 import weft.store.find.Views;
+import weft.store.form.Definitions;
 import weft.store.form.Forms;
+import weft.store.form.Lines;
 import weft.store.imports.Imports;
 import weft.store.message.Outbox;
 import weft.store.picture.Pictures;
-import weft.store.record.Entries;
+import weft.store.record.EntryWriter;
 import weft.store.record.History;
 import weft.store.record.Lists;
 import weft.store.record.Records;
@@ -31,9 +34,31 @@ import weft.store.table.Columns;
 import weft.store.table.Constraints;
 import weft.store.table.Tables;
 
-/** Puts the store and the engine together for the API. */
+/** Puts the store and the engine together for the API: one of each, on one database. */
 @Configuration(proxyBeanMethods = false)
 @EnableScheduling
+@Import({
+    Columns.class,
+    Constraints.class,
+    Definitions.class,
+    EntryEngine.class,
+    EntryWriter.class,
+    Forms.class,
+    History.class,
+    Imports.class,
+    Indexes.class,
+    KeptFinds.class,
+    Lines.class,
+    Lists.class,
+    Outbox.class,
+    Pictures.class,
+    Records.class,
+    Rehearsing.class,
+    Saving.class,
+    Seats.class,
+    Tables.class,
+    Views.class
+})
 class Wiring {
 
     @Bean
@@ -46,78 +71,13 @@ class Wiring {
     }
 
     @Bean
-    Tables tables(Database database) {
-        return new Tables(database.sql());
+    DSLContext sql(Database database) {
+        return database.sql();
     }
 
-    @Bean
-    Columns columns(Database database) {
-        return new Columns(database.sql());
-    }
-
-    @Bean
-    Forms forms(Database database) {
-        return new Forms(database.sql());
-    }
-
-    @Bean
-    Records records(Database database) {
-        return new Records(database);
-    }
-
-    @Bean
-    Entries entries(Database database, PreparedForms forms) {
-        return new Entries(database, forms::find);
-    }
-
-    @Bean
-    Lists lists(Database database) {
-        return new Lists(database.sql());
-    }
-
-    @Bean
-    Constraints constraints(Database database) {
-        return new Constraints(database.sql());
-    }
-
-    @Bean
-    Pictures pictures(Database database) {
-        return new Pictures(database.sql());
-    }
-
-    @Bean
-    Outbox outbox(Database database) {
-        return new Outbox(database.sql());
-    }
-
-    @Bean
-    Views views(Database database, Tables tables) {
-        return new Views(database, tables);
-    }
-
-    @Bean
-    History history(Database database) {
-        return new History(database.sql());
-    }
-
-    @Bean
-    Seats seats(Database database) {
-        return new Seats(database.sql());
-    }
-
-    @Bean
-    KeptFinds keptFinds(Database database) {
-        return new KeptFinds(database.sql());
-    }
-
-    @Bean
-    Indexes indexes(Database database, Tables tables, Forms forms) {
-        return new Indexes(database, tables, forms);
-    }
-
-    @Bean
-    Imports imports(Database database, Tables tables, Forms forms) {
-        return new Imports(database.sql(), tables, forms);
+    @Bean(destroyMethod = "") // The database closes it.
+    Changes changes(Database database) {
+        return database.changes();
     }
 
     @Bean
@@ -126,36 +86,22 @@ class Wiring {
     }
 
     @Bean
-    EntryEngine entryEngine(Clock clock) {
-        return new EntryEngine(clock);
-    }
-
-    @Bean
-    Changes changes(Database database, Listeners listeners, PreparedForms prepared, Indexes indexes) {
-        return new Changes(database.source(), change -> {
-            prepared.hear(change);
-            listeners.hear(change);
-            if (change instanceof Change.OfDefinitions) {
-                Thread.ofVirtual().name("indexes").start(indexes::keep);
-            }
-        });
-    }
-
-    @Bean
-    HealthIndicator databaseHealth(Database database) {
+    HealthIndicator databaseHealth(DSLContext sql) {
         return () -> {
-            database.sql().selectOne().fetch();
+            sql.selectOne().fetch();
             return Health.up().build();
         };
     }
 
     @Bean
-    Keeping keeping(Records records, Imports imports, Pictures pictures, Indexes indexes, Seats seats) {
-        return new Keeping(records, imports, pictures, indexes, seats);
+    Keeping keeping(
+            EntryWriter writer, Imports imports, Pictures pictures, Indexes indexes, Seats seats, Changes changes) {
+        changes.listen(indexes::hear);
+        return new Keeping(writer, imports, pictures, indexes, seats);
     }
 
     /** Clears out, once a day, what is kept only for a while, and keeps the indexes of tables that grow. */
-    record Keeping(Records records, Imports imports, Pictures pictures, Indexes indexes, Seats seats) {
+    record Keeping(EntryWriter writer, Imports imports, Pictures pictures, Indexes indexes, Seats seats) {
 
         private static final Duration KEYS = Duration.ofDays(30);
         private static final Duration FILES = Duration.ofDays(1);
@@ -163,7 +109,7 @@ class Wiring {
 
         @Scheduled(initialDelayString = "PT1H", fixedRateString = "PT24H")
         void forget() {
-            records.forgetKeys(KEYS);
+            writer.forgetKeys(KEYS);
             imports.forget(FILES);
             pictures.forget(PICTURES);
         }

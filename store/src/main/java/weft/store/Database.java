@@ -8,18 +8,21 @@ import org.jooq.DSLContext;
 import org.jooq.SQLDialect;
 import org.jooq.conf.Settings;
 import org.jooq.impl.DSL;
+import weft.store.event.Changes;
 
 /** An open PostgreSQL database whose schemas are up to date. Closing it closes its connections. */
 public final class Database implements AutoCloseable {
 
     private final HikariDataSource source;
     private final DSLContext sql;
+    private final Changes changes;
 
     private Database(HikariDataSource source) {
         this.source = source;
+        this.changes = new Changes(source);
         // What jOOQ would log of a statement holds values of records.
         this.sql = DSL.using(source, SQLDialect.POSTGRES, new Settings().withExecuteLogging(false));
-        sql.configuration().set(TableChanged.listener());
+        sql.configuration().set(TableChanged.listener()).set(changes.listener());
     }
 
     /**
@@ -61,8 +64,14 @@ public final class Database implements AutoCloseable {
         return source;
     }
 
+    /** What happens in it, on whichever server. */
+    public Changes changes() {
+        return changes;
+    }
+
     @Override
     public void close() {
+        changes.close();
         source.close();
     }
 }

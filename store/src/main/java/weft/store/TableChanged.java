@@ -11,8 +11,14 @@ public final class TableChanged extends RuntimeException {
     /** Undefined column, undefined table, another type than expected, a plan made for the table as it was. */
     private static final Set<String> STATES = Set.of("42703", "42P01", "42804", "0A000");
 
+    /** As the database says it. */
     TableChanged(Throwable cause) {
         super("A table was changed meanwhile.", cause);
+    }
+
+    /** Where nothing was written and the database did not say why: the table is another one than it was. */
+    public TableChanged() {
+        this(null);
     }
 
     private static boolean saysSo(SQLException e) {

@@ -1,15 +1,22 @@
 package weft.store;
 
+import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.OptionalLong;
 import java.util.concurrent.atomic.AtomicInteger;
+import weft.core.record.StoredRow;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
 import weft.core.value.Value;
+import weft.store.record.EntryWriter;
+import weft.store.record.EntryWriter.Entry;
+import weft.store.record.EntryWriter.Following;
+import weft.store.record.SaveKey;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -17,6 +24,8 @@ import weft.store.table.Tables;
 public final class Given {
 
     private static final AtomicInteger TABLES = new AtomicInteger();
+    private static final LocalDate DAY = LocalDate.of(2026, 8, 1);
+    private static EntryWriter writer;
 
     private Given() {}
 
@@ -44,6 +53,29 @@ public final class Given {
                 Arrays.stream(columns).map(Given::column).toList(),
                 placement);
         return new Tables(TestDatabase.get().sql()).make(proposal.checked());
+    }
+
+    /** What writes entries, knowing the tables as they are now. */
+    public static synchronized EntryWriter writer() {
+        if (writer == null) {
+            writer = new EntryWriter(
+                    TestDatabase.get(), new Tables(TestDatabase.get().sql())::find);
+        }
+        return writer;
+    }
+
+    /** A new record. */
+    public static StoredRow saved(StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) {
+        return writer().save(
+                        new Entry("", table, values, OptionalLong.empty(), 0, key, List.of(), DAY, by),
+                        Following.NOTHING)
+                .record();
+    }
+
+    /** A record as it was changed. */
+    public static StoredRow changed(StoredTable table, long id, int version, Map<String, Value> values, String by) {
+        return writer().save(Entry.over(table, id, version, values, DAY, by), Following.NOTHING)
+                .record();
     }
 
     /** Values by column name. */

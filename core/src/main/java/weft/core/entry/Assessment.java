@@ -4,6 +4,10 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import weft.core.entry.draft.FieldState;
+import weft.core.entry.draft.Findings;
+import weft.core.entry.step.Write;
+import weft.core.record.StoredRow;
 import weft.core.value.Value;
 
 /**

@@ -5,9 +5,16 @@ import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Finding;
+import weft.core.entry.draft.Known;
+import weft.core.entry.draft.Trace;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.entry.step.StepRun;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
 import weft.core.formula.Moment;
+import weft.core.record.StoredRows;
 import weft.core.value.Value;
 
 /**
@@ -47,7 +54,8 @@ public final class EntryEngine {
             long row,
             StoredRows stored,
             Trace trace) {
-        return new StepRun(plan, draft, values, row, stored, now(), trace).run(when);
+        var known = Known.of(plan.table(), draft, values, row, now());
+        return new StepRun(plan, draft, stored, known, trace).run(when);
     }
 
     /**
@@ -56,8 +64,7 @@ public final class EntryEngine {
      * @throws Formula.Misread when it cannot be read, or names what there is not
      */
     public Answer answer(EntryPlan plan, Draft draft, StoredRows stored, String formula) {
-        var read = Planning.read(plan.table(), formula);
-        return new Reckoning(plan, draft, stored, now(), Trace.none()).answer(read);
+        return new Reckoning(plan, draft, stored, now(), Trace.none()).answer(plan.formula(formula));
     }
 
     /** What the form's checks say of stored values, by column. */

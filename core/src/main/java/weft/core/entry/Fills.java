@@ -1,12 +1,23 @@
 package weft.core.entry;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import weft.core.entry.Trace.Mark;
-import weft.core.entry.Trace.Stage;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.FieldState;
+import weft.core.entry.draft.Finding;
+import weft.core.entry.draft.Known;
+import weft.core.entry.draft.Trace;
+import weft.core.entry.draft.Trace.Mark;
+import weft.core.entry.draft.Trace.Stage;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.entry.plan.Node;
+import weft.core.entry.step.Write;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
 import weft.core.rule.Fill;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
@@ -24,30 +35,34 @@ final class Fills {
     private final Draft draft;
     private final StoredRows stored;
     private final Trace trace;
-    private final List<Finding> findings;
+    private final List<Finding> findings = new ArrayList<>();
     private final Map<String, Optional<StoredRow>> found = new HashMap<>();
     private final Map<String, List<StoredRow>> offers = new LinkedHashMap<>();
 
-    Fills(EntryPlan plan, Draft draft, StoredRows stored, Trace trace, List<Finding> findings) {
+    Fills(EntryPlan plan, Draft draft, StoredRows stored, Trace trace) {
         this.plan = plan;
         this.draft = draft;
         this.stored = stored;
         this.trace = trace;
-        this.findings = findings;
     }
 
     /** What comes into a field, be it nothing; empty when no record was found. */
-    Optional<Value> brought(Node.Bring bring, Map<String, Value> values) {
+    Optional<Value> brought(Node.Bring bring, Known known) {
         var fill = bring.fill();
         if (!found.containsKey(fill.id())) {
-            found.put(fill.id(), look(fill, bring.from(), values));
+            found.put(fill.id(), look(fill, bring.from(), known));
         }
-        return found.get(fill.id())
-                .map(row -> row.values().getOrDefault(bring.source().name(), Value.EMPTY));
+        return found.get(fill.id()).map(row -> row.of(bring.source().name()));
     }
 
+    /** By the id of a fill for which several records match, those to choose from. */
     Map<String, List<StoredRow>> offers() {
         return offers;
+    }
+
+    /** What the fills that were looked up found amiss. */
+    List<Finding> findings() {
+        return findings;
     }
 
     /** Where a field's value was taken from, for the run sheet. */
@@ -58,8 +73,8 @@ final class Fills {
                 .orElse("");
     }
 
-    private Optional<StoredRow> look(Fill fill, Table from, Map<String, Value> values) {
-        var keys = keys(fill, from, values);
+    private Optional<StoredRow> look(Fill fill, Table from, Known known) {
+        var keys = keys(fill, from, known);
         if (keys.isEmpty()) {
             return Optional.empty();
         }
@@ -82,11 +97,11 @@ final class Fills {
         return picked;
     }
 
-    private Optional<Map<String, Value>> keys(Fill fill, Table from, Map<String, Value> values) {
+    private Optional<Map<String, Value>> keys(Fill fill, Table from, Known known) {
         var keys = new LinkedHashMap<String, Value>();
         for (var key : fill.keys()) {
             var mine = plan.table().column(key.column());
-            var value = mine.map(column -> values.get(column.name())).orElse(Value.EMPTY);
+            var value = mine.map(known::of).orElse(Value.EMPTY);
             var source = from.column(key.source()).orElseThrow();
             var asked = ValueReader.ofStored(Conventions.DEFAULT).read(source.kind(), value.plain());
             if (!(asked instanceof Reading.Read(var read, var _)) || read.isEmpty()) {
@@ -139,22 +154,22 @@ final class Fills {
     }
 
     /** What was typed over filled values, where it is to go back to its source. */
-    List<Write> backs(Map<String, FieldState> states, Map<String, Value> values) {
+    List<Write> backs(Map<String, FieldState> states, Known known) {
         return plan.form().rules().fills().stream()
                 .filter(Fill::writesBack)
                 .flatMap(fill -> found.getOrDefault(fill.id(), Optional.empty()).stream()
-                        .flatMap(row -> back(fill, row, states, values).stream()))
+                        .flatMap(row -> back(fill, row, states, known).stream()))
                 .toList();
     }
 
-    private Optional<Write> back(Fill fill, StoredRow row, Map<String, FieldState> states, Map<String, Value> values) {
+    private Optional<Write> back(Fill fill, StoredRow row, Map<String, FieldState> states, Known known) {
         var changed = new LinkedHashMap<String, Value>();
         for (var node : plan.nodes()) {
             var name = node.column().name();
             node.bring()
                     .filter(bring -> bring.fill().id().equals(fill.id()))
                     .filter(_ -> states.get(name).source().isPresent())
-                    .ifPresent(bring -> changed.put(bring.source().name(), values.get(name)));
+                    .ifPresent(bring -> changed.put(bring.source().name(), known.of(name)));
         }
         return changed.isEmpty()
                 ? Optional.empty()

@@ -1,22 +1,29 @@
 package weft.core.entry;
 
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
-import weft.core.entry.FieldState.Origin;
-import weft.core.entry.Trace.Mark;
-import weft.core.entry.Trace.Stage;
+import weft.core.entry.check.ColumnChecks;
+import weft.core.entry.check.RuleChecks;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.FieldState;
+import weft.core.entry.draft.FieldState.Origin;
+import weft.core.entry.draft.Finding;
+import weft.core.entry.draft.Findings;
+import weft.core.entry.draft.Known;
+import weft.core.entry.draft.Trace;
+import weft.core.entry.draft.Trace.Mark;
+import weft.core.entry.draft.Trace.Stage;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.entry.plan.Node;
 import weft.core.form.Field;
 import weft.core.formula.Answer;
-import weft.core.formula.Feel;
 import weft.core.formula.Formula;
 import weft.core.formula.Moment;
+import weft.core.record.StoredRows;
 import weft.core.rule.Fill;
 import weft.core.table.Column;
 import weft.core.value.Reading;
@@ -29,14 +36,12 @@ final class Reckoning {
 
     private final EntryPlan plan;
     private final Draft draft;
-    private final Moment moment;
     private final Trace trace;
     private final ValueReader reader;
     private final Fills fills;
     private final StoredRows stored;
+    private final Known known;
 
-    private final Map<String, Value> values = new HashMap<>();
-    private final Map<String, Object> known = new HashMap<>();
     private final Map<String, Boolean> written = new HashMap<>();
     private final Map<String, String> readings = new HashMap<>();
     private final Map<String, FieldState> states = new HashMap<>();
@@ -45,18 +50,11 @@ final class Reckoning {
     Reckoning(EntryPlan plan, Draft draft, StoredRows stored, Moment moment, Trace trace) {
         this.plan = plan;
         this.draft = draft;
-        this.moment = moment;
         this.trace = trace;
         this.stored = stored;
         this.reader = new ValueReader(plan.conventions(), moment.now().toLocalDateTime());
-        this.fills = new Fills(plan, draft, stored, trace, findings);
-        plan.table().columns().forEach(column -> {
-            var before = draft.stored().getOrDefault(column.name(), Value.EMPTY);
-            know(column, before);
-        });
-        known.put("last", Feel.known(draft.around().last()));
-        known.put("person", draft.around().person());
-        known.put("row", null);
+        this.fills = new Fills(plan, draft, stored, trace);
+        this.known = Known.of(plan.table(), draft, moment);
     }
 
     Assessment assessment() {
@@ -66,32 +64,42 @@ final class Reckoning {
                 .forEach(this::unthreaded);
         plan.faults().forEach(fault -> trace.add(Stage.FORMULA, Mark.FAULT, fault.about(), fault::sentence));
         plan.order().forEach(this::reckon);
-        plan.nodes().forEach(this::check);
-        var checks = new RuleChecks(plan, draft, stored, moment, trace, values, known, states);
-        findings.addAll(checks.all(readable()));
+        findings.addAll(fills.findings());
+        plan.nodes().forEach(node -> check(node).ifPresent(findings::add));
+        findings.addAll(ruleChecks().all(new Findings(findings).fields()));
         var inOrder = new LinkedHashMap<String, Value>();
         var fields = new LinkedHashMap<String, FieldState>();
         var said = new LinkedHashMap<String, String>();
         for (var node : plan.nodes()) {
             var name = node.column().name();
             if (written.getOrDefault(name, false)) {
-                inOrder.put(name, values.get(name));
+                inOrder.put(name, known.of(name));
             }
             fields.put(name, states.get(name));
             Optional.ofNullable(readings.get(name)).ifPresent(reading -> said.put(name, reading));
         }
         var shown = new LinkedHashMap<String, String>();
         plan.shown()
-                .forEach((id, formula) ->
-                        shown.put(id, formula.answer(known, moment).words()));
+                .forEach((id, formula) -> shown.put(id, known.answer(formula).words()));
+        var columns = plan.columns().stream().map(Column::name).toList();
         return new Assessment(
-                inOrder, said, fields, new Findings(inTabOrder()), fills.offers(), shown, fills.backs(states, values));
+                inOrder,
+                said,
+                fields,
+                new Findings(findings).open(draft).inOrder(columns),
+                fills.offers(),
+                shown,
+                fills.backs(states, known));
+    }
+
+    private RuleChecks ruleChecks() {
+        return new RuleChecks(plan, draft, stored, trace, known, states);
     }
 
     /** What a formula comes to, once every value is found. */
     Answer answer(Formula formula) {
         plan.order().forEach(this::reckon);
-        return formula.answer(known, moment);
+        return known.answer(formula);
     }
 
     /** What the checks say of the values as they are stored. */
@@ -100,30 +108,7 @@ final class Reckoning {
                 .forEach(node -> states.put(
                         node.column().name(),
                         new FieldState(true, false, node.always(), Origin.STORED, Optional.empty())));
-        return new RuleChecks(plan, draft, stored, moment, trace, values, known, states).ofForm();
-    }
-
-    /** What is not in the way: one finding a field, in tab order, without what was answered. */
-    private List<Finding> inTabOrder() {
-        var names = plan.nodes().stream().map(node -> node.column().name()).toList();
-        return findings.stream()
-                .filter(finding -> finding.severity() == Finding.Severity.STOP || !draft.answered(finding))
-                .sorted(Comparator.comparingInt(finding -> {
-                    int at = names.indexOf(finding.field());
-                    return at < 0 ? names.size() : at;
-                }))
-                .toList();
-    }
-
-    private Set<String> readable() {
-        return findings.stream().map(Finding::field).collect(Collectors.toSet());
-    }
-
-    private void know(Column column, Value value) {
-        values.put(column.name(), value);
-        var asKnown = Feel.known(value);
-        known.put(column.name(), asKnown);
-        column.former().forEach(name -> known.put(name, asKnown));
+        return ruleChecks().ofForm();
     }
 
     /** What came of finding a field's value. */
@@ -141,7 +126,7 @@ final class Reckoning {
         states.put(name, new FieldState(shown, locked, false, came.origin(), came.source()));
         switch (came.reading()) {
             case Reading.Read(var value, var readBack) -> {
-                know(column, value);
+                known.learn(column, value);
                 written.put(name, came.written());
                 if (came.origin() == Origin.TYPED && !readBack.isEmpty()) {
                     readings.put(name, readBack);
@@ -151,7 +136,7 @@ final class Reckoning {
                 }
             }
             case Reading.Refused(var reason, var message) -> {
-                know(column, Value.EMPTY);
+                known.learn(column, Value.EMPTY);
                 var finding = came.origin() == Origin.TYPED
                                 || came.origin() == Origin.BEGUN && node.usual().isEmpty()
                         ? Finding.stop(name, Finding.Code.valueOf(reason.name()), message)
@@ -173,7 +158,7 @@ final class Reckoning {
     }
 
     /** Whether it must be filled is known when all values are; then the column's own rules are seen to. */
-    private void check(Node node) {
+    private Optional<Finding> check(Node node) {
         var name = node.column().name();
         var state = states.get(name);
         boolean required = state.shown()
@@ -183,12 +168,12 @@ final class Reckoning {
                                 .map(formula -> ask(name, formula).yes())
                                 .orElse(false));
         states.put(name, state.requiring(required));
-        if (state.shown() && written.getOrDefault(name, false)) {
-            Checks.of(node, required, values.get(name), draft, stored).ifPresent(finding -> {
-                trace.add(Stage.CHECK, Mark.STOP, name, finding::message);
-                findings.add(finding);
-            });
+        if (!state.shown() || !written.getOrDefault(name, false)) {
+            return Optional.empty();
         }
+        var finding = ColumnChecks.of(node, required, known.of(name), draft, stored);
+        finding.ifPresent(each -> trace.add(Stage.CHECK, Mark.STOP, name, each::message));
+        return finding;
     }
 
     private void told(Node node, Came came, Value value, String readBack) {
@@ -241,7 +226,7 @@ final class Reckoning {
     }
 
     private Answer ask(String about, Formula formula) {
-        var answer = formula.answer(known, moment);
+        var answer = known.answer(formula);
         if (answer instanceof Answer.Fault(var sentence)) {
             trace.add(Stage.FORMULA, Mark.FAULT, about, () -> sentence);
         }
@@ -255,7 +240,7 @@ final class Reckoning {
             return new Came(
                     ask(name, node.calculated().get()).in(column, reader), Origin.CALCULATED, true, Optional.empty());
         }
-        var found = node.bring().flatMap(bring -> fills.brought(bring, values));
+        var found = node.bring().flatMap(bring -> fills.brought(bring, known));
         boolean kept = node.field().start().carried() || node.field().start().linked();
         boolean typable =
                 draft.fresh() ? node.field().open() || kept : node.field().open() && !locked;
@@ -304,7 +289,7 @@ final class Reckoning {
     private boolean keyChanged(Fill.Tie key) {
         return plan.table()
                 .column(key.column())
-                .filter(column -> !values.get(column.name())
+                .filter(column -> !known.of(column)
                         .plain()
                         .equals(draft.stored()
                                 .getOrDefault(column.name(), Value.EMPTY)

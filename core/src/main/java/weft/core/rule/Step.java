@@ -11,7 +11,16 @@ import java.util.List;
 public record Step(String onlyIf, Action action) {
 
     /** What a step does. */
-    public sealed interface Action {}
+    public sealed interface Action {
+
+        /** Whether it writes to other tables or sends, and so goes with an entry that is saved. */
+        default boolean writes() {
+            return switch (this) {
+                case AddRow _, ChangeRow _, Send _ -> true;
+                case Press _, Open _, SetField _, Say _, Ask _ -> false;
+            };
+        }
+    }
 
     /** What a button could do by itself: save, clear, go to a record, find, close. */
     public record Press(Command action) implements Action {}

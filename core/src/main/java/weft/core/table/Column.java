@@ -91,6 +91,11 @@ public record Column(
         return new Column(name, title, type, required, unique, scale, min, max, choices, usualLength, names);
     }
 
+    /** On which side of its limits a value of its type lies, or empty when it lies within them. */
+    public Optional<Limits.Side> outOf(Value value) {
+        return new Limits(min, max).outOf(value);
+    }
+
     /** Whether it bears that name, or once did. */
     public boolean answersTo(String asked) {
         return name.equals(asked) || former.contains(asked);

@@ -1,7 +1,6 @@
 package weft.core.table;
 
 import weft.core.value.Conventions;
-import weft.core.value.Order;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
@@ -26,14 +25,15 @@ public final class Fit {
     }
 
     private Reading within(Value value, Reading fitting) {
-        if (column.min().filter(min -> Order.compare(value, min) < 0).isPresent()) {
-            return new Reading.Refused(
-                    Reading.Reason.RANGE, "It is below " + column.min().get().spoken() + ".");
-        }
-        if (column.max().filter(max -> Order.compare(value, max) > 0).isPresent()) {
-            return new Reading.Refused(
-                    Reading.Reason.RANGE, "It is above " + column.max().get().spoken() + ".");
-        }
-        return fitting;
+        return column.outOf(value)
+                .<Reading>map(side -> new Reading.Refused(
+                        Reading.Reason.RANGE,
+                        switch (side) {
+                            case BELOW ->
+                                "It is below " + column.min().orElseThrow().spoken() + ".";
+                            case ABOVE ->
+                                "It is above " + column.max().orElseThrow().spoken() + ".";
+                        }))
+                .orElse(fitting);
     }
 }

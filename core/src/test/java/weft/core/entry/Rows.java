@@ -6,6 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.value.Order;
 import weft.core.value.Value;

@@ -2,6 +2,8 @@ package weft.server.demo;
 
 import java.io.ByteArrayInputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -11,10 +13,14 @@ import org.springframework.stereotype.Component;
 import weft.core.form.Form;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
+import weft.store.form.FormDocument;
 import weft.store.form.Forms;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.OnMisfit;
+import weft.store.record.EntryWriter;
+import weft.store.record.EntryWriter.Entry;
+import weft.store.record.EntryWriter.Following;
 import weft.store.record.History;
 import weft.store.record.Records;
 import weft.store.table.Constraints;
@@ -35,14 +41,26 @@ public class Demo {
     private final Records records;
     private final History history;
     private final Constraints constraints;
+    private final EntryWriter writer;
+    private final Clock clock;
 
-    Demo(Tables tables, Forms forms, Imports imports, Records records, History history, Constraints constraints) {
+    Demo(
+            Tables tables,
+            Forms forms,
+            Imports imports,
+            Records records,
+            History history,
+            Constraints constraints,
+            EntryWriter writer,
+            Clock clock) {
         this.tables = tables;
         this.forms = forms;
         this.imports = imports;
         this.records = records;
         this.history = history;
         this.constraints = constraints;
+        this.writer = writer;
+        this.clock = clock;
     }
 
     /** Does nothing when there is a table already. */
@@ -78,7 +96,7 @@ public class Demo {
 
     private void publish(String id, UnaryOperator<Form> change) {
         var form = forms.workingCopy(id).orElseThrow();
-        forms.change(form.revision(), change.apply(form.form()), "Odile Marsh");
+        forms.change(form.revision(), FormDocument.checked(change.apply(form.form())), "Odile Marsh");
         forms.publish(id, "Odile Marsh");
     }
 
@@ -112,7 +130,9 @@ public class Demo {
             var by = Volunteers.SAMPLERS.get(random.nextInt(Volunteers.SAMPLERS.size()));
             var correction = Samples.correction(random);
             records.find(samples, id)
-                    .ifPresent(record -> records.change(samples, id, record.version(), correction, by));
+                    .ifPresent(record -> writer.save(
+                            Entry.over(samples, id, record.version(), correction, LocalDate.now(clock), by),
+                            Following.NOTHING));
         }
         for (int i = 0; i < DOUBLES; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);

@@ -7,20 +7,26 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Predicate;
 import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter.SseEventBuilder;
 import weft.store.event.Change;
+import weft.store.event.Changes;
 
 /** Those who listen to the changes of a table through this server. */
 @Component
-public class Listeners {
+class Listeners {
 
     private static final int WAITING = 1_000;
     private static final int BEAT_SECONDS = 15;
 
     private final List<Listener> all = new CopyOnWriteArrayList<>();
+
+    Listeners(Changes changes) {
+        changes.listen(this::hear);
+    }
 
     private record Listener(long table, SseEmitter emitter, BlockingQueue<SseEventBuilder> waiting) {}
 
@@ -51,23 +57,27 @@ public class Listeners {
         }
     }
 
-    /** Passes a change on. One who falls too far behind is cut off, comes back and looks anew. */
-    public void hear(Change change) {
+    /** Passes a change on to those whom it concerns. One who falls too far behind is cut off, comes back and looks anew. */
+    private void hear(Change change) {
         switch (change) {
-            case Change.OfRecord(var table, var kind, var id, var row) ->
-                all.stream().filter(listener -> listener.table() == table).forEach(listener -> {
-                    var event = SseEmitter.event()
-                            .name(kind)
-                            .data(Map.of("id", id, "row", row), MediaType.APPLICATION_JSON);
-                    if (!listener.waiting().offer(event)) {
-                        all.remove(listener);
-                        listener.emitter().complete();
-                    }
-                });
+            case Change.OfRecord(long table, var kind, long id, long row) ->
+                send(kind, Map.of("id", id, "row", row), listener -> listener.table() == table);
+            case Change.OfWorkingCopy(long table, var form) ->
+                send("draft", Map.of("form", form), listener -> listener.table() == table);
+            case Change.OfPublished(long table, var form) ->
+                send("published", Map.of("form", form), listener -> listener.table() == table);
+            // Rules of any form may look into any table.
+            case Change.OfTable _ -> send("table", Map.of(), _ -> true);
             case Change.Unheard() -> all.forEach(listener -> listener.emitter().complete());
-            case Change.OfDefinitions() ->
-                all.forEach(listener -> listener.waiting()
-                        .offer(SseEmitter.event().name("definitions").data("")));
         }
+    }
+
+    private void send(String name, Map<String, Object> data, Predicate<Listener> concerned) {
+        all.stream().filter(concerned).forEach(listener -> {
+            if (!listener.waiting().offer(SseEmitter.event().name(name).data(data, MediaType.APPLICATION_JSON))) {
+                all.remove(listener);
+                listener.emitter().complete();
+            }
+        });
     }
 }

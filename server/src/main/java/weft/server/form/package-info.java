@@ -1,2 +1,2 @@
-/** Forms over HTTP. {@link weft.server.form.PreparedForms} keeps published forms ready for entries. */
+/** Forms over HTTP. {@link weft.server.form.FormArguments} finds the form of each request. */
 package weft.server.form;

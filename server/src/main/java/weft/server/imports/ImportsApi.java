@@ -1,6 +1,5 @@
 package weft.server.imports;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.net.URI;
 import java.util.ArrayList;
@@ -9,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
@@ -29,8 +29,10 @@ import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
-import weft.server.Problems.Problem;
-import weft.server.table.TablesApi.ColumnJson;
+import weft.core.value.Value;
+import weft.server.http.Problem;
+import weft.server.table.ColumnAsked;
+import weft.store.imports.BadFile;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.Brought;
@@ -56,14 +58,30 @@ class ImportsApi {
             String name,
             String title,
             String type,
-            @Schema(types = {"integer", "null"}) Integer scale,
+            @Nullable Integer scale,
             boolean required,
             boolean unique,
             String reason,
-            @Schema(types = {"string", "null"}) String dayOrder,
+            @Nullable String dayOrder,
             boolean askDayOrder,
             long misfitCount,
-            List<Misfit> misfits) {}
+            List<MisfitJson> misfits) {}
+
+    /**
+     * A cell that does not fit its column.
+     *
+     * @param line the line of the file on which its row begins, from 1
+     * @param column the name of the column; empty for a cell beyond the headings
+     * @param cell what stands in it
+     * @param message what is wrong with it
+     */
+    record MisfitJson(long line, String column, String cell, String message) {
+        static List<MisfitJson> of(List<Misfit> misfits) {
+            return misfits.stream()
+                    .map(each -> new MisfitJson(each.line(), each.column(), each.cell(), each.message()))
+                    .toList();
+        }
+    }
 
     /**
      * What a file would become.
@@ -77,12 +95,40 @@ class ImportsApi {
             String title,
             long rows,
             List<ColumnReport> columns,
-            List<Misfit> beyond,
-            List<List<Object>> preview) {}
+            List<MisfitJson> beyond,
+            List<List<@Nullable Object>> preview) {}
 
-    record Columns(List<ColumnJson> columns) {}
+    /**
+     * How a column of the file is to be taken; what is not said stays as it was guessed.
+     *
+     * @param from its place in the file from 0; else it is found by its name
+     * @param dayOrder the order of its dates of digits: day-first or month-first
+     */
+    record FileColumn(
+            @Nullable String name,
+            @Nullable String title,
+            @Nullable String type,
+            @Nullable Boolean required,
+            @Nullable Boolean unique,
+            @Nullable Integer scale,
+            @Nullable Object min,
+            @Nullable Object max,
+            @Nullable List<String> choices,
+            @Nullable Integer from,
+            @Nullable String dayOrder) {}
 
-    record TableFromFile(String name, String title, List<ColumnJson> columns, String misfits) {}
+    record FileColumns(@Nullable List<FileColumn> columns) {}
+
+    /**
+     * The table to be made of a file.
+     *
+     * @param misfits what is done with cells that don't fit: stop, which is usual, or empty
+     */
+    record TableFromFile(
+            @Nullable String name,
+            @Nullable String title,
+            @Nullable List<FileColumn> columns,
+            @Nullable String misfits) {}
 
     record ProgressJson(long loaded, long rows) {}
 
@@ -105,7 +151,7 @@ class ImportsApi {
     }
 
     @PostMapping("/api/imports/{id}/look")
-    Report look(@PathVariable String id, @RequestBody Columns asked) {
+    Report look(@PathVariable String id, @RequestBody FileColumns asked) {
         var brought = brought(id);
         return report(brought, imports.look(brought, columns(brought, asked.columns())));
     }
@@ -147,11 +193,22 @@ class ImportsApi {
                 .body(new Loaded(table.name(), loaded.form(), loaded.rows()));
     }
 
-    private static TableProposal.ColumnProposal proposal(ImportColumn column) {
-        return ColumnJson.of(column.column()).proposal(column.column().usualLength());
+    private static TableProposal.ColumnProposal proposal(ImportColumn guess) {
+        var column = guess.column();
+        return new TableProposal.ColumnProposal(
+                column.name(),
+                column.title(),
+                column.type().wire(),
+                column.required(),
+                column.unique(),
+                column.scale(),
+                column.min().map(Value::plain),
+                column.max().map(Value::plain),
+                column.choices(),
+                column.usualLength());
     }
 
-    private static OnMisfit onMisfit(String asked) {
+    private static OnMisfit onMisfit(@Nullable String asked) {
         return switch (asked == null ? "stop" : asked) {
             case "stop" -> OnMisfit.STOP;
             case "empty" -> OnMisfit.EMPTY;
@@ -166,8 +223,18 @@ class ImportsApi {
                 found.look().misfitCount() == 1
                         ? "One cell does not fit its column. Nothing was loaded."
                         : found.look().misfitCount() + " cells do not fit their columns. Nothing was loaded.");
-        detail.setProperty("misfits", found.look().misfits());
+        detail.setProperty("misfits", MisfitJson.of(found.look().misfits()));
         return detail;
+    }
+
+    @ExceptionHandler
+    ProblemDetail badFile(BadFile bad) {
+        return ProblemDetail.forStatusAndDetail(HttpStatus.BAD_REQUEST, bad.getMessage());
+    }
+
+    @ExceptionHandler
+    ProblemDetail givenUp(Imports.GivenUp given) {
+        return ProblemDetail.forStatusAndDetail(HttpStatus.CONFLICT, "The load was given up. Nothing was kept.");
     }
 
     private Brought brought(String id) {
@@ -175,9 +242,9 @@ class ImportsApi {
     }
 
     /** The guessed columns, changed as asked: by their place in the file, else by name. */
-    private static List<ImportColumn> columns(Brought brought, List<ColumnJson> asked) {
+    private static List<ImportColumn> columns(Brought brought, @Nullable List<FileColumn> asked) {
         var columns = new ArrayList<>(brought.columns());
-        for (var change : asked == null ? List.<ColumnJson>of() : asked) {
+        for (var change : asked == null ? List.<FileColumn>of() : asked) {
             int at = change.from() != null
                     ? change.from()
                     : IntStream.range(0, columns.size())
@@ -192,9 +259,9 @@ class ImportsApi {
         return columns;
     }
 
-    private static ImportColumn changed(ImportColumn guess, ColumnJson change, int at) {
+    private static ImportColumn changed(ImportColumn guess, FileColumn change, int at) {
         var now = guess.column();
-        var filled = new ColumnJson(
+        var filled = new ColumnAsked(
                 change.name() == null ? now.name() : change.name(),
                 change.title() == null ? now.title() : change.title(),
                 change.type() == null ? now.type().wire() : change.type(),
@@ -205,9 +272,7 @@ class ImportsApi {
                         : Integer.valueOf(now.scale().getAsInt()),
                 change.min(),
                 change.max(),
-                change.choices(),
-                null,
-                null);
+                change.choices());
         var column = new TableProposal("t", "", List.of(filled.proposal(now.usualLength())), "after-last")
                 .checked()
                 .columns()
@@ -223,7 +288,7 @@ class ImportsApi {
                 guess.decimalSign());
     }
 
-    private static Optional<DayOrder> dayOrder(String asked, int at) {
+    private static Optional<DayOrder> dayOrder(@Nullable String asked, int at) {
         return switch (asked) {
             case null -> Optional.empty();
             case "day-first" -> Optional.of(DayOrder.DAY_FIRST);
@@ -280,10 +345,10 @@ class ImportsApi {
                         .toList());
     }
 
-    private static List<Misfit> misfits(Look look, String column) {
-        return look.misfits().stream()
+    private static List<MisfitJson> misfits(Look look, String column) {
+        return MisfitJson.of(look.misfits().stream()
                 .filter(misfit -> misfit.column().equals(column))
-                .toList();
+                .toList());
     }
 
     private static String titleOf(Brought brought) {

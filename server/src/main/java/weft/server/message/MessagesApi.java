@@ -1,8 +1,8 @@
 package weft.server.message;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.OffsetDateTime;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -10,7 +10,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import weft.server.Problems.Problem;
+import weft.server.http.Problem;
 import weft.store.message.Outbox;
 import weft.store.message.Outbox.Message;
 
@@ -42,12 +42,7 @@ class MessagesApi {
             String text,
             String by,
             OffsetDateTime writtenAt,
-
-            @Schema(
-                    types = {"string", "null"},
-                    format = "date-time")
-            OffsetDateTime sentAt,
-
+            @Nullable OffsetDateTime sentAt,
             String state,
             String failure) {
         static MessageJson of(Message message) {
@@ -76,7 +71,7 @@ class MessagesApi {
             boolean standIn,
             int taken,
             List<MessageJson> messages,
-            @Schema(types = {"integer", "null"}) Long next) {}
+            @Nullable Long next) {}
 
     @GetMapping("/api/messages")
     MessagesJson messages(@RequestParam(defaultValue = "0") long before) {

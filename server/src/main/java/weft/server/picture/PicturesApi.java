@@ -11,12 +11,11 @@ import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
-import weft.server.Problems.Problem;
-import weft.server.Who;
+import weft.server.http.Person;
+import weft.server.http.Problem;
 import weft.store.picture.Pictures;
 
 /** Pictures of records. A field holds the identity of one. */
@@ -35,14 +34,12 @@ class PicturesApi {
     record PictureJson(UUID id, String type, int width, int height) {}
 
     @PostMapping(path = "/api/pictures", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
-    ResponseEntity<PictureJson> keep(
-            @RequestParam("file") MultipartFile file, @RequestHeader(name = Who.HEADER, required = false) String person)
-            throws IOException {
+    ResponseEntity<PictureJson> keep(@RequestParam("file") MultipartFile file, Person person) throws IOException {
         if (file.getSize() > LARGEST) {
             throw new Problem(HttpStatus.CONTENT_TOO_LARGE, "The picture is larger than 20 MB. Make it smaller first.");
         }
         var upright = Upright.of(file.getBytes());
-        var id = pictures.keep(upright.picture(), upright.small(), Who.of(person));
+        var id = pictures.keep(upright.picture(), upright.small(), person.name());
         var kept = upright.picture();
         return ResponseEntity.created(URI.create("/api/pictures/" + id))
                 .body(new PictureJson(id, kept.type(), kept.width(), kept.height()));

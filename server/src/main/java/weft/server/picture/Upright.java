@@ -8,7 +8,7 @@ import java.util.Locale;
 import java.util.Set;
 import javax.imageio.ImageIO;
 import net.coobird.thumbnailator.Thumbnails;
-import weft.server.Problems.Problem;
+import weft.server.http.Problem;
 import weft.store.picture.Pictures.Picture;
 
 /**

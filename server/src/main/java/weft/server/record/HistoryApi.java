@@ -1,32 +1,35 @@
 package weft.server.record;
 
-import static weft.server.Versions.etag;
-import static weft.server.Versions.seen;
-
-import io.swagger.v3.oas.annotations.media.Schema;
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Size;
+import java.time.Clock;
+import java.time.LocalDate;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
-import org.springframework.http.HttpHeaders;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
-import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import weft.server.Problems.Problem;
-import weft.server.Who;
-import weft.server.form.PreparedForms;
+import weft.core.record.StoredRow;
+import weft.server.http.Person;
+import weft.server.http.Problem;
+import weft.server.http.Seen;
+import weft.store.entry.LastWord;
+import weft.store.form.ReadyForm;
+import weft.store.record.EntryWriter;
+import weft.store.record.EntryWriter.Following;
 import weft.store.record.History;
-import weft.store.record.History.Removed;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
-import weft.store.record.StoredRecord;
+import weft.store.table.StoredTable;
 
 /** What became of records: their changes, those removed, and how they are put back. */
 @RestController
@@ -34,14 +37,16 @@ class HistoryApi {
 
     private static final int MOST_AT_ONCE = 200;
 
-    private final PreparedForms forms;
     private final Records records;
+    private final EntryWriter writer;
     private final History history;
+    private final Clock clock;
 
-    HistoryApi(PreparedForms forms, Records records, History history) {
-        this.forms = forms;
+    HistoryApi(Records records, EntryWriter writer, History history, Clock clock) {
         this.records = records;
+        this.writer = writer;
         this.history = history;
+        this.clock = clock;
     }
 
     /** One change of a record; {@code before} is null for a new one, {@code after} for a deleted one. */
@@ -50,95 +55,107 @@ class HistoryApi {
             String by,
             String action,
             int version,
-            Map<String, Object> before,
-            Map<String, Object> after) {}
+            @Nullable Map<String, Object> before,
+            @Nullable Map<String, Object> after) {
+
+        static ChangeJson of(History.Entry entry) {
+            return new ChangeJson(
+                    entry.at(),
+                    entry.by(),
+                    entry.action(),
+                    entry.version(),
+                    entry.before().orElse(null),
+                    entry.after().orElse(null));
+        }
+    }
+
+    /**
+     * A record that was removed and not put back.
+     *
+     * @param place leads on through the list
+     * @param row the row it had
+     */
+    record RemovedRecord(long place, long id, long row, OffsetDateTime at, String by, Map<String, Object> values) {
+
+        static RemovedRecord of(History.Removed removed) {
+            return new RemovedRecord(
+                    removed.place(), removed.id(), removed.row(), removed.at(), removed.by(), removed.values());
+        }
+    }
 
     /** Removed records, the latest first. {@code next} leads to earlier ones; null when there are none. */
     record RemovedJson(
-            List<Removed> records,
-            @Schema(types = {"integer", "null"}) Long next) {}
+            List<RemovedRecord> records, @Nullable Long next) {}
 
     /** The version to put back; left out for a record that was deleted. */
-    record State(Integer version) {}
+    record State(@Nullable Integer version) {}
 
     /** A record to be removed, with the version that was seen of it. */
-    record Seen(long id, int version) {}
+    record SeenRecord(long id, int version) {}
 
-    record ToRemove(List<Seen> records) {}
+    record ToRemove(
+            @Size(max = MOST_AT_ONCE, message = "Name the records to remove, 200 at most.")
+            List<SeenRecord> records) {}
 
     /** Those that were removed, and those that somebody changed meanwhile, which were kept. */
     record Removal(List<Long> removed, List<Long> kept) {}
 
     @GetMapping("/api/forms/{form}/records/{id}/history")
-    List<ChangeJson> history(@PathVariable String form, @PathVariable long id) {
-        var entries = history.of(forms.published(form).table(), id);
+    List<ChangeJson> history(ReadyForm form, @PathVariable long id) {
+        var entries = history.of(form.table(), id);
         if (entries.isEmpty()) {
             throw Problem.unknown("record " + id);
         }
-        return entries.stream()
-                .map(entry -> new ChangeJson(
-                        entry.at(),
-                        entry.by(),
-                        entry.action(),
-                        entry.version(),
-                        entry.before().orElse(null),
-                        entry.after().orElse(null)))
-                .toList();
+        return entries.stream().map(ChangeJson::of).toList();
     }
 
     /** Puts a deleted record back, or an earlier state of one that is there, which wants If-Match. */
     @PostMapping("/api/forms/{form}/records/{id}/restore")
-    ResponseEntity<StoredRecord> restore(
-            @PathVariable String form,
+    ResponseEntity<RecordJson> restore(
+            ReadyForm form,
             @PathVariable long id,
-            @RequestHeader(name = HttpHeaders.IF_MATCH, required = false) String ifMatch,
-            @RequestHeader(name = Who.HEADER, required = false) String person,
-            @RequestBody(required = false) State state) {
-        var table = forms.published(form).table();
+            Seen seen,
+            Person person,
+            @RequestBody(required = false) @Nullable State state) {
+        var table = form.table();
         try {
             var record = state == null || state.version() == null
-                    ? history.restore(table, id, Who.of(person))
+                    ? history.restore(table, id, person.name())
                             .orElseThrow(() -> Problem.unknown("removed record " + id))
-                    : records.change(
-                            table,
-                            id,
-                            seen(ifMatch),
-                            history.values(table, id, state.version())
-                                    .orElseThrow(() -> Problem.unknown("version " + state.version() + " of it")),
-                            Who.of(person));
-            return ResponseEntity.ok().eTag(etag(record.version())).body(record);
+                    : putBack(table, id, seen.version(), state.version(), person);
+            return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(record));
         } catch (NotSaved e) {
             throw LastWord.stopped(e, table.definition());
         }
     }
 
+    private StoredRow putBack(StoredTable table, long id, int seen, int version, Person person) {
+        var values =
+                history.values(table, id, version).orElseThrow(() -> Problem.unknown("version " + version + " of it"));
+        var entry = EntryWriter.Entry.over(table, id, seen, values, LocalDate.now(clock), person.name());
+        return writer.save(entry, Following.NOTHING).record();
+    }
+
     @GetMapping("/api/forms/{form}/removed")
     RemovedJson removed(
-            @PathVariable String form,
-            @RequestParam(required = false) Long after,
+            ReadyForm form,
+            @RequestParam(required = false) @Nullable Long after,
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
-        var found = history.removed(
-                forms.published(form).table(), after == null ? OptionalLong.empty() : OptionalLong.of(after), limit);
+        var found = history.removed(form.table(), after == null ? OptionalLong.empty() : OptionalLong.of(after), limit);
         return new RemovedJson(
-                found, found.size() < limit ? null : found.getLast().place());
+                found.stream().map(RemovedRecord::of).toList(),
+                found.size() < limit ? null : found.getLast().place());
     }
 
     /** Removes several records, up to 200 at once; those changed since they were seen are kept. */
     @PostMapping("/api/forms/{form}/removals")
-    Removal remove(
-            @PathVariable String form,
-            @RequestHeader(name = Who.HEADER, required = false) String person,
-            @RequestBody ToRemove asked) {
-        var table = forms.published(form).table();
-        if (asked.records() == null || asked.records().size() > MOST_AT_ONCE) {
-            throw Problem.malformed("Name the records to remove, " + MOST_AT_ONCE + " at most.");
-        }
+    Removal remove(ReadyForm form, Person person, @RequestBody @Valid ToRemove asked) {
         var removed = new ArrayList<Long>();
         var kept = new ArrayList<Long>();
         for (var each : asked.records()) {
             try {
-                records.delete(table, each.id(), each.version(), Who.of(person));
+                records.delete(form.table(), each.id(), each.version(), person.name());
                 removed.add(each.id());
             } catch (Stale changed) {
                 changed.now().ifPresent(now -> kept.add(now.id()));

@@ -1,12 +1,10 @@
 package weft.server.record;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.List;
-import weft.core.find.Total;
-import weft.server.Problems.Problem;
+import org.jspecify.annotations.Nullable;
+import weft.server.http.Problem;
 import weft.store.find.Cursor;
 import weft.store.find.Page;
-import weft.store.record.StoredRecord;
 
 /**
  * A page of records.
@@ -15,20 +13,20 @@ import weft.store.record.StoredRecord;
  * @param previous the cursor of the page before it, or null
  */
 public record RecordPage(
-        List<StoredRecord> records,
-        @Schema(types = {"string", "null"}) String next,
-        @Schema(types = {"string", "null"}) String previous,
-        Total total) {
+        List<RecordJson> records,
+        @Nullable String next,
+        @Nullable String previous,
+        TotalJson total) {
 
     private static final int LARGEST = 500;
 
     /** The page in the API's shape. */
     public static RecordPage of(Page page) {
         return new RecordPage(
-                page.records(),
+                page.records().stream().map(RecordJson::of).toList(),
                 page.next().map(Cursor::wire).orElse(null),
                 page.previous().map(Cursor::wire).orElse(null),
-                page.total());
+                TotalJson.of(page.total()));
     }
 
     /** 400 when a page cannot be of that many records. */

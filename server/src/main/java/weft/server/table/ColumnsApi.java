@@ -3,6 +3,7 @@ package weft.server.table;
 import java.util.HashSet;
 import java.util.List;
 import java.util.OptionalInt;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -17,21 +18,18 @@ import weft.core.table.Column;
 import weft.core.table.Names;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
-import weft.server.Problems.Problem;
-import weft.server.form.PreparedForms;
-import weft.server.table.TablesApi.ColumnJson;
+import weft.server.http.Problem;
 import weft.store.table.Columns;
+import weft.store.table.StoredTable;
 
 /** What tables are made of, changed: columns added, renamed, retyped, given rules, removed; tables renamed and deleted. */
 @RestController
 class ColumnsApi {
 
     private final Columns columns;
-    private final PreparedForms known;
 
-    ColumnsApi(Columns columns, PreparedForms known) {
+    ColumnsApi(Columns columns) {
         this.columns = columns;
-        this.known = known;
     }
 
     /** How the stored values would bear a change: how many would not fit, and some of them. */
@@ -41,36 +39,34 @@ class ColumnsApi {
 
     record DependentsJson(long records, List<String> forms) {}
 
-    record TableChange(String title, String placement) {}
+    record TableChange(@Nullable String title, @Nullable String placement) {}
 
     @PostMapping("/api/tables/{table}/columns")
     @ResponseStatus(HttpStatus.CREATED)
-    ColumnJson add(@PathVariable String table, @RequestBody ColumnJson asked) {
+    ColumnJson add(StoredTable table, @RequestBody ColumnAsked asked) {
         var taken = new HashSet<String>();
-        definition(table).columns().forEach(column -> {
+        table.definition().columns().forEach(column -> {
             taken.add(column.name());
             taken.addAll(column.former());
         });
         var proposal = asked.proposal(OptionalInt.empty());
         var column = TableProposal.checked(
                 proposal.name().isBlank() ? proposal.named(Names.name(proposal.title(), 1, taken)) : proposal);
-        columns.add(table, List.of(column));
-        known.forget();
+        columns.add(table.definition().name(), List.of(column));
         return ColumnJson.of(column);
     }
 
     @PutMapping("/api/tables/{table}/columns/{column}")
-    ColumnJson change(@PathVariable String table, @PathVariable String column, @RequestBody ColumnJson asked) {
+    ColumnJson change(StoredTable table, @PathVariable String column, @RequestBody ColumnAsked asked) {
         var to = asked(table, column, asked);
-        columns.change(table, column, to);
-        known.forget();
+        columns.change(table.definition().name(), column, to);
         return ColumnJson.of(to);
     }
 
     /** How the stored values would bear the change. Nothing is changed. */
     @PostMapping("/api/tables/{table}/columns/{column}/check")
-    CheckJson check(@PathVariable String table, @PathVariable String column, @RequestBody ColumnJson asked) {
-        var check = columns.check(table, column, asked(table, column, asked));
+    CheckJson check(StoredTable table, @PathVariable String column, @RequestBody ColumnAsked asked) {
+        var check = columns.check(table.definition().name(), column, asked(table, column, asked));
         return new CheckJson(
                 check.unfit(),
                 check.examples().stream()
@@ -78,24 +74,23 @@ class ColumnsApi {
                         .toList());
     }
 
-    private Column asked(String table, String column, ColumnJson asked) {
-        var now = definition(table).column(column).orElseThrow(() -> Problem.unknown("column " + column));
+    private Column asked(StoredTable table, String column, ColumnAsked asked) {
+        var now = table.definition().column(column).orElseThrow(() -> Problem.unknown("column " + column));
         var proposal = asked.proposal(now.usualLength());
         return TableProposal.checked(proposal.name().isBlank() ? proposal.named(now.name()) : proposal);
     }
 
     @DeleteMapping("/api/tables/{table}/columns/{column}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void remove(@PathVariable String table, @PathVariable String column) {
-        definition(table).column(column).orElseThrow(() -> Problem.unknown("column " + column));
-        columns.remove(table, column);
-        known.forget();
+    void remove(StoredTable table, @PathVariable String column) {
+        table.definition().column(column).orElseThrow(() -> Problem.unknown("column " + column));
+        columns.remove(table.definition().name(), column);
     }
 
     @PutMapping("/api/tables/{table}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void change(@PathVariable String table, @RequestBody TableChange asked) {
-        var now = definition(table);
+    void change(StoredTable table, @RequestBody TableChange asked) {
+        var now = table.definition();
         var title = asked.title() == null || asked.title().isBlank()
                 ? now.title()
                 : asked.title().strip();
@@ -103,30 +98,23 @@ class ColumnsApi {
                 ? now.placement()
                 : Table.Placement.named(asked.placement())
                         .orElseThrow(() -> Problem.malformed("New entries go after-last or first-free."));
-        columns.change(table, each -> new Table(each.name(), title, each.columns(), placement));
-        known.forget();
+        columns.change(table.definition().name(), each -> new Table(each.name(), title, each.columns(), placement));
     }
 
     @GetMapping("/api/tables/{table}/dependents")
-    DependentsJson dependents(@PathVariable String table) {
-        definition(table);
-        var dependents = columns.dependents(table);
+    DependentsJson dependents(StoredTable table) {
+        var dependents = columns.dependents(table.definition().name());
         return new DependentsJson(dependents.records(), dependents.forms());
     }
 
     /** Deletes a table with its records, history and forms; the request names it once more, so that it is no slip. */
     @DeleteMapping("/api/tables/{table}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void delete(@PathVariable String table, @RequestParam(required = false) String named) {
-        var title = definition(table).title();
+    void delete(StoredTable table, @RequestParam(required = false) @Nullable String named) {
+        var title = table.definition().title();
         if (!title.equals(named)) {
             throw Problem.malformed("Say the title of the table to delete it: ?named=" + title + ".");
         }
-        columns.delete(table);
-        known.forget();
-    }
-
-    private Table definition(String table) {
-        return known.table(table).definition();
+        columns.delete(table.definition().name());
     }
 }

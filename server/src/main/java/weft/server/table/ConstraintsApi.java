@@ -1,7 +1,7 @@
 package weft.server.table;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -11,26 +11,27 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.table.Constraint;
-import weft.server.Problems.Problem;
-import weft.server.form.PreparedForms;
+import weft.server.http.Problem;
 import weft.store.table.Constraints;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
 
 /** What must hold between the records of a table, whoever writes: nothing twice, no times that overlap. */
 @RestController
 class ConstraintsApi {
 
     private final Constraints constraints;
-    private final PreparedForms known;
+    private final Tables tables;
 
-    ConstraintsApi(Constraints constraints, PreparedForms known) {
+    ConstraintsApi(Constraints constraints, Tables tables) {
         this.constraints = constraints;
-        this.known = known;
+        this.tables = tables;
     }
 
     /**
      * A constraint.
      *
-     * @param id names it within its table; given when it is made
+     * @param id names it within its table
      * @param kind "unique" over several columns, or "overlap"
      * @param columns those that are alike in records that collide
      * @param from for overlap, the column in which a time begins; else none
@@ -38,14 +39,20 @@ class ConstraintsApi {
      * @param message the builder's own sentence, or empty
      */
     record ConstraintJson(
-            @Schema(types = {"string", "null"}) String id,
+            String id,
             String kind,
             List<String> columns,
-            @Schema(types = {"string", "null"}) String from,
-            @Schema(types = {"string", "null"}) String to,
-            @Schema(types = {"string", "null"}) String message) {
+            @Nullable String from,
+            @Nullable String to,
+            String message) {
 
-        static ConstraintJson of(Constraint constraint) {
+        static List<ConstraintJson> of(StoredTable table) {
+            return table.definition().constraints().stream()
+                    .map(ConstraintJson::of)
+                    .toList();
+        }
+
+        private static ConstraintJson of(Constraint constraint) {
             return switch (constraint) {
                 case Constraint.Unique(var id, var columns, var message) ->
                     new ConstraintJson(id, "unique", columns, null, null, message);
@@ -53,16 +60,27 @@ class ConstraintsApi {
                     new ConstraintJson(id, "overlap", same, from, to, message);
             };
         }
+    }
+
+    /** A constraint to be made, which gets an id of its own. */
+    record ConstraintAsked(
+            String kind,
+            List<String> columns,
+            @Nullable String from,
+            @Nullable String to,
+            @Nullable String message) {
 
         Constraint asked() {
-            var alike = columns == null ? List.<String>of() : columns;
-            var words = message == null ? "" : message.strip();
-            return switch (kind == null ? "" : kind) {
-                case "unique" -> new Constraint.Unique("", alike, words);
-                case "overlap" ->
-                    new Constraint.NoOverlap("", alike, from == null ? "" : from, to == null ? "" : to, words);
+            var words = said(message).strip();
+            return switch (kind) {
+                case "unique" -> new Constraint.Unique("", columns, words);
+                case "overlap" -> new Constraint.NoOverlap("", columns, said(from), said(to), words);
                 default -> throw Problem.malformed("A check between records is unique or overlap.");
             };
+        }
+
+        private static String said(@Nullable String text) {
+            return text == null ? "" : text;
         }
     }
 
@@ -70,36 +88,31 @@ class ConstraintsApi {
     record BrokenJson(long broken, List<Long> rows) {}
 
     @GetMapping("/api/tables/{table}/constraints")
-    List<ConstraintJson> all(@PathVariable String table) {
-        return known.table(table).definition().constraints().stream()
-                .map(ConstraintJson::of)
-                .toList();
+    List<ConstraintJson> all(StoredTable table) {
+        return ConstraintJson.of(table);
     }
 
     @PostMapping("/api/tables/{table}/constraints")
     @ResponseStatus(HttpStatus.CREATED)
-    List<ConstraintJson> add(@PathVariable String table, @RequestBody ConstraintJson asked) {
-        constraints.add(known.table(table), asked.asked());
-        known.forget();
-        return all(table);
+    List<ConstraintJson> add(StoredTable table, @RequestBody ConstraintAsked asked) {
+        constraints.add(table, asked.asked());
+        return ConstraintJson.of(tables.find(table.id()).orElseThrow());
     }
 
     /** How the stored records would bear it. Nothing is changed. */
     @PostMapping("/api/tables/{table}/constraints/check")
-    BrokenJson check(@PathVariable String table, @RequestBody ConstraintJson asked) {
-        var check = constraints.check(known.table(table), asked.asked());
+    BrokenJson check(StoredTable table, @RequestBody ConstraintAsked asked) {
+        var check = constraints.check(table, asked.asked());
         return new BrokenJson(check.broken(), check.rows());
     }
 
     @DeleteMapping("/api/tables/{table}/constraints/{id}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void remove(@PathVariable String table, @PathVariable String id) {
-        var stored = known.table(table);
-        if (stored.definition().constraints().stream()
+    void remove(StoredTable table, @PathVariable String id) {
+        if (table.definition().constraints().stream()
                 .noneMatch(each -> each.id().equals(id))) {
             throw Problem.unknown("check " + id + " on this table");
         }
-        constraints.remove(stored, id);
-        known.forget();
+        constraints.remove(table, id);
     }
 }

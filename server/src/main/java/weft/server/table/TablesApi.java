@@ -1,111 +1,47 @@
 package weft.server.table;
 
-import io.swagger.v3.oas.annotations.media.Schema;
 import java.net.URI;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
-import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.find.Sort;
 import weft.core.find.View;
-import weft.core.table.Column;
 import weft.core.table.TableProposal;
-import weft.core.table.TableProposal.ColumnProposal;
-import weft.core.value.Value;
-import weft.server.form.PreparedForms;
 import weft.server.record.RecordPage;
 import weft.store.find.Cursor;
 import weft.store.find.Views;
 import weft.store.record.Records;
-import weft.store.record.ValuesJson;
+import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
 /** Tables: made, listed, looked into. */
 @RestController
-public class TablesApi {
+class TablesApi {
 
     private final Tables tables;
     private final Records records;
     private final Views views;
-    private final PreparedForms known;
 
-    TablesApi(Tables tables, Records records, Views views, PreparedForms known) {
+    TablesApi(Tables tables, Records records, Views views) {
         this.tables = tables;
         this.records = records;
         this.views = views;
-        this.known = known;
     }
 
-    /**
-     * A column as a request describes it; only its title or its name must be there.
-     *
-     * @param from for an import, its place in the file from 0
-     * @param dayOrder for an import, the order of its dates of digits
-     */
-    public record ColumnJson(
-            String name,
-            String title,
-            String type,
-            Boolean required,
-            Boolean unique,
-            @Schema(types = {"integer", "null"}) Integer scale,
-            Object min,
-            Object max,
-            List<String> choices,
-            @Schema(types = {"integer", "null"}) Integer from,
-            @Schema(types = {"string", "null"}) String dayOrder) {
-
-        /** The column in the API's shape. */
-        public static ColumnJson of(Column column) {
-            return new ColumnJson(
-                    column.name(),
-                    column.title(),
-                    column.type().wire(),
-                    column.required(),
-                    column.unique(),
-                    column.scale().isPresent() ? column.scale().getAsInt() : null,
-                    wire(column.min()),
-                    wire(column.max()),
-                    column.choices(),
-                    null,
-                    null);
-        }
-
-        private static Object wire(Optional<Value> value) {
-            return value.map(ValuesJson::of).orElse(null);
-        }
-
-        /** The proposal of the column, {@code length} characters usually at most. */
-        public ColumnProposal proposal(OptionalInt length) {
-            return new ColumnProposal(
-                    text(name),
-                    text(title),
-                    type == null ? "text" : type,
-                    Boolean.TRUE.equals(required),
-                    Boolean.TRUE.equals(unique),
-                    scale == null ? OptionalInt.empty() : OptionalInt.of(scale),
-                    bound(min),
-                    bound(max),
-                    choices == null ? List.of() : choices,
-                    length);
-        }
-
-        private static Optional<String> bound(Object bound) {
-            return Optional.ofNullable(bound).map(Object::toString);
-        }
-
-        private static String text(String text) {
-            return text == null ? "" : text;
-        }
-    }
-
-    record NewTable(String name, String title, List<ColumnJson> columns, String placement) {}
+    /** A table to be made; only its title or its name must be there. */
+    record NewTable(
+            @Nullable String name,
+            @Nullable String title,
+            @Nullable List<ColumnAsked> columns,
+            @Nullable String placement) {}
 
     /**
      * A table.
@@ -127,18 +63,17 @@ public class TablesApi {
 
     @PostMapping("/api/tables")
     ResponseEntity<TableJson> make(@RequestBody NewTable asked) {
-        var columns = asked.columns() == null ? List.<ColumnJson>of() : asked.columns();
+        var columns = asked.columns() == null ? List.<ColumnAsked>of() : asked.columns();
         var table = new TableProposal(
-                        ColumnJson.text(asked.name()),
-                        ColumnJson.text(asked.title()),
+                        Objects.requireNonNullElse(asked.name(), ""),
+                        Objects.requireNonNullElse(asked.title(), ""),
                         columns.stream()
                                 .map(column -> column.proposal(OptionalInt.empty()))
                                 .toList(),
                         asked.placement() == null ? "after-last" : asked.placement())
                 .named()
                 .checked();
-        tables.make(table);
-        return ResponseEntity.created(URI.create("/api/tables/" + table.name())).body(table(table.name()));
+        return ResponseEntity.created(URI.create("/api/tables/" + table.name())).body(table(tables.make(table)));
     }
 
     @GetMapping("/api/tables")
@@ -149,27 +84,26 @@ public class TablesApi {
     }
 
     @GetMapping("/api/tables/{table}")
-    TableJson table(@PathVariable String table) {
-        var stored = known.table(table);
-        var definition = stored.definition();
+    TableJson table(StoredTable table) {
+        var definition = table.definition();
         return new TableJson(
                 definition.name(),
                 definition.title(),
                 definition.placement().wire(),
-                tables.rows(stored),
-                tables.lastRow(stored),
-                records.nextRow(stored),
+                tables.rows(table),
+                tables.lastRow(table),
+                records.nextRow(table),
                 definition.columns().stream().map(ColumnJson::of).toList());
     }
 
     /** The records by row; {@code after} is the row number after which the page begins. */
     @GetMapping("/api/tables/{table}/records")
     RecordPage records(
-            @PathVariable String table,
-            @RequestParam(required = false) Long after,
+            StoredTable table,
+            @RequestParam(required = false) @Nullable Long after,
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
         var place = Optional.ofNullable(after).map(row -> Cursor.afterRow(row).wire());
-        return RecordPage.of(views.page(known.table(table), View.all(Sort.BY_ROW), place, limit));
+        return RecordPage.of(views.page(table, View.all(Sort.BY_ROW), place, limit));
     }
 }

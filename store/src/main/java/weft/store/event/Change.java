@@ -13,8 +13,22 @@ public sealed interface Change {
      */
     record OfRecord(long table, String kind, long id, long row) implements Change {}
 
-    /** Tables or forms were made or changed. */
-    record OfDefinitions() implements Change {}
+    /**
+     * The working copy of a form was changed, which concerns its builders only.
+     *
+     * @param table the identity of its table
+     */
+    record OfWorkingCopy(long table, String form) implements Change {}
+
+    /**
+     * A form was made, published, put out of use or into use again.
+     *
+     * @param table the identity of its table
+     */
+    record OfPublished(long table, String form) implements Change {}
+
+    /** A table was made, changed or deleted: its columns, its constraints, its title. */
+    record OfTable(long table) implements Change {}
 
     /** Nothing was heard for a while: anything may have happened. */
     record Unheard() implements Change {}

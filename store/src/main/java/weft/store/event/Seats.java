@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
-import weft.store.table.StoredTable;
 
 /** Who has a table open at a Desk, on whichever server. A seat is one open page, and tells again and again that it is there. */
 public final class Seats {
@@ -25,24 +24,25 @@ public final class Seats {
     /**
      * Takes a seat at a table, or keeps it.
      *
+     * @param table its identity
      * @param seat names the open page; made by it
      * @param bench the form at whose Bench it is; empty for a seat at a Desk
      * @return who else is at the table, or at that Bench, each once, by name
      */
-    public List<String> take(StoredTable table, Optional<String> bench, String seat, String person) {
+    public List<String> take(long table, Optional<String> bench, String seat, String person) {
         sql.insertInto(SEAT)
                 .set(SEAT.ID, seat)
-                .set(SEAT.TABLE_ID, table.id())
+                .set(SEAT.TABLE_ID, table)
                 .set(SEAT.PERSON, person)
                 .set(SEAT.BENCH, bench.orElse(null))
                 .onDuplicateKeyUpdate()
-                .set(SEAT.TABLE_ID, table.id())
+                .set(SEAT.TABLE_ID, table)
                 .set(SEAT.PERSON, person)
                 .set(SEAT.SEEN_AT, DSL.currentOffsetDateTime())
                 .execute();
         return sql.selectDistinct(SEAT.PERSON)
                 .from(SEAT)
-                .where(SEAT.TABLE_ID.eq(table.id()))
+                .where(SEAT.TABLE_ID.eq(table))
                 .and(bench.isPresent() ? SEAT.BENCH.eq(bench.get()) : SEAT.BENCH.isNull())
                 .and(SEAT.ID.ne(seat))
                 .and(SEAT.SEEN_AT.gt(OffsetDateTime.now().minus(GONE)))

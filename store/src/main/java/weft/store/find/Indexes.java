@@ -15,6 +15,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import weft.core.table.Column;
 import weft.store.Database;
+import weft.store.event.Change;
 import weft.store.form.Forms;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -53,6 +54,17 @@ public final class Indexes {
         for (var listed : tables.list()) {
             if (listed.rows() >= FROM_ROWS) {
                 tables.find(listed.name()).ifPresent(this::keep);
+            }
+        }
+    }
+
+    /** Keeps them, beside whoever hears on, when a form was published or a table changed. */
+    public void hear(Change change) {
+        switch (change) {
+            case Change.OfPublished _, Change.OfTable _ ->
+                Thread.ofVirtual().name("indexes").start(this::keep);
+            case Change.OfRecord _, Change.OfWorkingCopy _, Change.Unheard _ -> {
+                // None of them needs another index.
             }
         }
     }

@@ -3,7 +3,7 @@ package weft.store.find;
 import java.util.List;
 import java.util.Optional;
 import weft.core.find.Total;
-import weft.store.record.StoredRecord;
+import weft.core.record.StoredRow;
 
 /**
  * Some of the records in view, in their order.
@@ -11,4 +11,4 @@ import weft.store.record.StoredRecord;
  * @param next leads to those after them; empty when there are none
  * @param previous leads to those before them; empty when there are none
  */
-public record Page(List<StoredRecord> records, Optional<Cursor> next, Optional<Cursor> previous, Total total) {}
+public record Page(List<StoredRow> records, Optional<Cursor> next, Optional<Cursor> previous, Total total) {}

@@ -1,7 +1,7 @@
 package weft.store.find;
 
 import weft.core.find.Position;
-import weft.store.record.StoredRecord;
+import weft.core.record.StoredRow;
 
 /**
  * A record and where it stands among those in view.
@@ -10,4 +10,4 @@ import weft.store.record.StoredRecord;
  * @param first whether none comes before it
  * @param last whether none comes after it
  */
-public record Placed(StoredRecord record, Cursor cursor, Position position, boolean first, boolean last) {}
+public record Placed(StoredRow record, Cursor cursor, Position position, boolean first, boolean last) {}

@@ -7,10 +7,10 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import weft.core.find.Total;
 import weft.core.find.View;
+import weft.core.record.StoredRow;
 import weft.core.table.Faults;
 import weft.store.Database;
 import weft.store.record.RecordRows;
-import weft.store.record.StoredRecord;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -76,7 +76,7 @@ public final class Views {
     }
 
     /** Every record in view, one after the other, as they all were at one moment; never more than some held at once. */
-    public void each(StoredTable table, View view, Consumer<StoredRecord> taker) {
+    public void each(StoredTable table, View view, Consumer<StoredRow> taker) {
         sql.transaction(inner -> {
             try (var rows = inner.dsl()
                     .select(RecordRows.fields(table))

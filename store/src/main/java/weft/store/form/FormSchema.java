@@ -7,8 +7,7 @@ import com.networknt.schema.SpecificationVersion;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
 import weft.core.table.Faults;
 import weft.core.table.Faults.Fault;
 
@@ -27,21 +26,17 @@ public final class FormSchema {
     }
 
     /**
-     * The document in the present version of the format, when it is a form document.
+     * Lets a form document pass.
      *
-     * @throws Faults naming each place where it is not
+     * @throws Faults naming each place where it is none
      */
-    public static String passed(String any) {
-        var document = JsonMapper.shared().readTree(any) instanceof ObjectNode object
-                ? FormJson.upgraded(object).toString()
-                : any;
-        var errors = SCHEMA.validate(document, InputFormat.JSON);
+    static void check(JsonNode document) {
+        var errors = SCHEMA.validate(document);
         if (!errors.isEmpty()) {
             throw new Faults(errors.stream()
                     .map(error -> new Fault(error.getInstanceLocation().toString(), error.getMessage()))
                     .toList());
         }
-        return document;
     }
 
     private static String text() {

@@ -18,7 +18,8 @@ import org.jooq.impl.DSL;
 import weft.core.form.Form;
 import weft.core.form.FormMaking;
 import weft.core.value.Conventions;
-import weft.store.event.Changes;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -44,16 +45,15 @@ public final class Forms {
             String id, String title, String table, String tableTitle, Optional<Integer> published, boolean archived) {}
 
     /**
-     * A form document.
+     * A form as it is kept, with its columns called as they are now.
      *
-     * @param revision counts the changes of the working copy; for a published document, its version
-     * @param form the form that it describes
-     * @param json the document itself
+     * @param revision counts the changes of the working copy; for a published form, its version
      */
-    public record Document(int revision, Form form, String json) {
+    public record Document(int revision, Form form) {
 
-        private static Document of(int revision, Form form) {
-            return new Document(revision, form, FormJson.write(form));
+        /** The document itself. */
+        public String json() {
+            return FormJson.write(form);
         }
     }
 
@@ -97,14 +97,17 @@ public final class Forms {
 
     /** Keeps a form as a new one, not published yet, under an id that is free. */
     public Document bring(StoredTable table, Form form) {
-        return sql.transactionResult(inner -> {
-            var id = freeId(inner.dsl(), form.id());
-            return keep(inner.dsl(), table, form.named(id, form.title()), false);
-        });
+        return sql.transactionResult(inner -> bring(inner.dsl(), table, form));
+    }
+
+    /** The same within a transaction of the caller's. */
+    static Document bring(DSLContext within, StoredTable table, Form form) {
+        var id = freeId(within, form.id());
+        return keep(within, table, form.named(id, form.title()), false);
     }
 
     private static Document keep(DSLContext within, StoredTable table, Form form, boolean published) {
-        var document = kept(form);
+        var document = JSON.valueOf(FormDocument.checked(form).json());
         within.insertInto(FORM)
                 .set(FORM.ID, form.id())
                 .set(FORM.TABLE_ID, table.id())
@@ -116,12 +119,8 @@ public final class Forms {
         if (published) {
             addVersion(within, form.id(), 1, document, "somebody");
         }
-        Changes.definitionsChanged(within);
-        return Document.of(1, form);
-    }
-
-    private static JSON kept(Form form) {
-        return JSON.valueOf(FormSchema.passed(FormJson.write(form)));
+        Telling.tell(within, new Change.OfPublished(table.id(), form.id()));
+        return new Document(1, form);
     }
 
     private static void addVersion(DSLContext within, String form, int version, JSON document, String by) {
@@ -154,7 +153,7 @@ public final class Forms {
         return sql.select(FORM.REVISION, FORM.DOCUMENT)
                 .from(FORM)
                 .where(FORM.ID.eq(id))
-                .fetchOptional(row -> Document.of(row.value1(), current(row.value2())));
+                .fetchOptional(row -> new Document(row.value1(), current(row.value2())));
     }
 
     /** The latest published document, or empty when there is none. */
@@ -165,7 +164,7 @@ public final class Forms {
                 .on(FORM_VERSION.FORM_ID.eq(FORM.ID))
                 .and(FORM_VERSION.VERSION.eq(FORM.PUBLISHED_VERSION))
                 .where(FORM.ID.eq(id))
-                .fetchOptional(row -> Document.of(row.value1(), current(row.value2())));
+                .fetchOptional(row -> new Document(row.value1(), current(row.value2())));
     }
 
     /** A certain published document, or empty when there is none. */
@@ -174,7 +173,7 @@ public final class Forms {
                 .from(FORM_VERSION)
                 .where(FORM_VERSION.FORM_ID.eq(id))
                 .and(FORM_VERSION.VERSION.eq(version))
-                .fetchOptional(row -> Document.of(version, current(row.value1())));
+                .fetchOptional(row -> new Document(version, current(row.value1())));
     }
 
     /** The published versions of a form, the latest first. */
@@ -227,26 +226,44 @@ public final class Forms {
                 .map(row -> current(row.value1()));
     }
 
+    /** The name of the table that a form is on, or empty when there is no such form. */
+    public Optional<String> tableOf(String id) {
+        return sql.select(TABLE_DEF.NAME)
+                .from(FORM)
+                .join(TABLE_DEF)
+                .on(TABLE_DEF.ID.eq(FORM.TABLE_ID))
+                .where(FORM.ID.eq(id))
+                .fetchOptional(TABLE_DEF.NAME);
+    }
+
+    /** The revision of the working copy, or empty when there is no such form. */
+    public Optional<Integer> revision(String id) {
+        return sql.select(FORM.REVISION).from(FORM).where(FORM.ID.eq(id)).fetchOptional(FORM.REVISION);
+    }
+
     /**
      * Puts a new working copy in place of the one of that revision.
      *
      * @throws StaleForm when that revision is not the latest, or the form is gone
      */
-    public Document change(int revision, Form form, String by) {
-        return sql.transactionResult(inner -> {
-            var document = kept(form);
-            var now = latest(inner.dsl(), form.id(), revision);
-            int step = now.get(FORM.STEP);
-            inner.dsl()
-                    .deleteFrom(FORM_STEP)
-                    .where(FORM_STEP.FORM_ID.eq(form.id()))
-                    .and(FORM_STEP.STEP.gt(step).or(FORM_STEP.STEP.lt(step - KEPT_STEPS)))
-                    .execute();
-            addStep(inner.dsl(), form.id(), step, now.get(FORM.DOCUMENT), by);
-            addStep(inner.dsl(), form.id(), step + 1, document, by);
-            put(inner.dsl(), form, document, revision, step + 1);
-            return Document.of(revision + 1, form);
-        });
+    public Document change(int revision, FormDocument form, String by) {
+        return sql.transactionResult(inner -> change(inner.dsl(), revision, form, by));
+    }
+
+    /** The same within a transaction of the caller's. */
+    static Document change(DSLContext within, int revision, FormDocument changed, String by) {
+        var form = changed.form();
+        var document = JSON.valueOf(changed.json());
+        var now = latest(within, form.id(), revision);
+        int step = now.get(FORM.STEP);
+        within.deleteFrom(FORM_STEP)
+                .where(FORM_STEP.FORM_ID.eq(form.id()))
+                .and(FORM_STEP.STEP.gt(step).or(FORM_STEP.STEP.lt(step - KEPT_STEPS)))
+                .execute();
+        addStep(within, form.id(), step, now.get(FORM.DOCUMENT), by);
+        addStep(within, form.id(), step + 1, document, by);
+        put(within, now, form, document, step + 1);
+        return new Document(revision + 1, form);
     }
 
     private static Record latest(DSLContext within, String id, int revision) {
@@ -268,16 +285,16 @@ public final class Forms {
                 .execute();
     }
 
-    private static void put(DSLContext within, Form form, JSON document, int revision, int step) {
+    private static void put(DSLContext within, Record now, Form form, JSON document, int step) {
         within.update(FORM)
                 .set(FORM.DOCUMENT, document)
                 .set(FORM.TITLE, form.title())
-                .set(FORM.REVISION, revision + 1)
+                .set(FORM.REVISION, now.get(FORM.REVISION) + 1)
                 .set(FORM.STEP, step)
                 .set(FORM.CHANGED_AT, DSL.currentOffsetDateTime())
                 .where(FORM.ID.eq(form.id()))
                 .execute();
-        Changes.definitionsChanged(within);
+        Telling.tell(within, new Change.OfWorkingCopy(now.get(FORM.TABLE_ID), form.id()));
     }
 
     /**
@@ -296,11 +313,11 @@ public final class Forms {
                     .and(FORM_STEP.STEP.eq(step))
                     .fetchOptional(FORM_STEP.DOCUMENT);
             if (there.isEmpty()) {
-                return Document.of(revision, current(now.get(FORM.DOCUMENT)));
+                return new Document(revision, current(now.get(FORM.DOCUMENT)));
             }
             var form = current(there.get());
-            put(inner.dsl(), form, there.get(), revision, step);
-            return Document.of(revision + 1, form);
+            put(inner.dsl(), now, form, there.get(), step);
+            return new Document(revision + 1, form);
         });
     }
 
@@ -342,20 +359,21 @@ public final class Forms {
                 .set(FORM.PUBLISHED_VERSION, version)
                 .where(FORM.ID.eq(form.get(FORM.ID)))
                 .execute();
-        Changes.definitionsChanged(within);
+        Telling.tell(within, new Change.OfPublished(form.get(FORM.TABLE_ID), form.get(FORM.ID)));
         return version;
     }
 
     /** Puts a form out of use, or into use again; says whether there is one. */
     public boolean archive(String id, boolean archived) {
         return sql.transactionResult(inner -> {
-            int changed = inner.dsl()
+            var table = inner.dsl()
                     .update(FORM)
                     .set(FORM.ARCHIVED, archived)
                     .where(FORM.ID.eq(id))
-                    .execute();
-            Changes.definitionsChanged(inner.dsl());
-            return changed > 0;
+                    .returning(FORM.TABLE_ID)
+                    .fetchOptional(FORM.TABLE_ID);
+            table.ifPresent(of -> Telling.tell(inner.dsl(), new Change.OfPublished(of, id)));
+            return table.isPresent();
         });
     }
 }

@@ -16,9 +16,11 @@ import org.jooq.Field;
 import org.jooq.JSONB;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
+import weft.core.record.StoredRow;
 import weft.core.table.Table.Placement;
 import weft.core.value.Value;
-import weft.store.event.Changes;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
@@ -92,8 +94,8 @@ public final class History {
                         "saved",
                         1,
                         Optional.empty(),
-                        Optional.of(
-                                first.orElseGet(() -> RecordRows.of(table, row).values()))));
+                        Optional.of(first.orElseGet(
+                                () -> ValuesJson.of(RecordRows.of(table, row).values())))));
     }
 
     private static Optional<Map<String, Object>> values(StoredTable table, JSONB json) {
@@ -143,7 +145,7 @@ public final class History {
      * @return the record, or empty when it is not among the removed
      * @throws NotSaved when the database's own constraints forbid it
      */
-    public Optional<StoredRecord> restore(StoredTable table, long id, String by) {
+    public Optional<StoredRow> restore(StoredTable table, long id, String by) {
         try {
             return sql.transactionResult(inner -> restore(inner.dsl(), table, id, by));
         } catch (DataAccessException e) {
@@ -151,7 +153,7 @@ public final class History {
         }
     }
 
-    private static Optional<StoredRecord> restore(DSLContext within, StoredTable table, long id, String by) {
+    private static Optional<StoredRow> restore(DSLContext within, StoredTable table, long id, String by) {
         // Whoever puts it back at the same time waits here, and then finds it put back.
         within.fetch("select pg_advisory_xact_lock({0})", DSL.val(table.id() * 31 + id));
         var entries = new History(within).of(table, id);
@@ -186,7 +188,7 @@ public final class History {
                 .set(HISTORY.BY, by)
                 .set(HISTORY.AFTER, JSONB.valueOf(ValuesJson.write(after.values())))
                 .execute();
-        Changes.recordChanged(within, table, "saved", id, row);
+        Telling.tell(within, new Change.OfRecord(table.id(), "saved", id, row));
         return Optional.of(after);
     }
 

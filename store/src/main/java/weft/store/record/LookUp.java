@@ -10,18 +10,17 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.function.Function;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
-import org.jooq.Record;
 import org.jooq.impl.DSL;
-import weft.core.entry.StoredRow;
-import weft.core.entry.StoredRows;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
+import weft.store.table.KnownTables;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
@@ -30,9 +29,9 @@ final class LookUp implements StoredRows {
 
     private final DSLContext sql;
     private final StoredTable table;
-    private final Function<String, Optional<StoredTable>> tables;
+    private final KnownTables tables;
 
-    LookUp(DSLContext sql, StoredTable table, Function<String, Optional<StoredTable>> tables) {
+    LookUp(DSLContext sql, StoredTable table, KnownTables tables) {
         this.sql = sql;
         this.table = table;
         this.tables = tables;
@@ -61,7 +60,7 @@ final class LookUp implements StoredRows {
 
     @Override
     public List<StoredRow> matching(String other, Map<String, Value> values, int most) {
-        var of = tables.apply(other);
+        var of = tables.table(other);
         // Sorted here: the database would walk along the rows for it and look at many that do not match.
         return of.isEmpty()
                 ? List.of()
@@ -75,16 +74,7 @@ final class LookUp implements StoredRows {
                 .from(DSL.table(of.sqlName()))
                 .where(condition)
                 .limit(most)
-                .fetch(row -> row(of, row));
-    }
-
-    private static StoredRow row(StoredTable of, Record row) {
-        var values = new LinkedHashMap<String, Value>();
-        int at = 3;
-        for (var column : of.definition().columns()) {
-            values.put(column.name(), ColumnSql.value(row.get(at++)));
-        }
-        return new StoredRow((Long) row.get(0), (Long) row.get(1), (Integer) row.get(2), values);
+                .fetch(row -> RecordRows.of(of, row));
     }
 
     private static Condition same(StoredTable of, Map<String, Value> values) {

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import org.jooq.Field;
 import org.jooq.Record;
+import weft.core.record.StoredRow;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
@@ -26,12 +27,12 @@ public final class RecordRows {
     }
 
     /** The record of a row that begins with those fields. */
-    public static StoredRecord of(StoredTable table, Record row) {
+    public static StoredRow of(StoredTable table, Record row) {
         var values = new LinkedHashMap<String, Value>();
         int at = BEFORE_COLUMNS;
         for (var column : table.definition().columns()) {
             values.put(column.name(), ColumnSql.value(row.get(at++)));
         }
-        return new StoredRecord((Long) row.get(0), (Long) row.get(1), (Integer) row.get(2), ValuesJson.of(values));
+        return new StoredRow((Long) row.get(0), (Long) row.get(1), (Integer) row.get(2), values);
     }
 }

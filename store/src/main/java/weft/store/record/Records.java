@@ -2,86 +2,32 @@ package weft.store.record;
 
 import static weft.store.schema.Tables.FREE_ROW;
 import static weft.store.schema.Tables.HISTORY;
-import static weft.store.schema.Tables.IDEMPOTENCY_KEY;
 import static weft.store.schema.Tables.ROW_COUNTER;
 
-import java.sql.SQLException;
-import java.time.Duration;
-import java.time.OffsetDateTime;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
-import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
-import weft.core.entry.StoredRows;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
 import weft.core.table.Table.Placement;
 import weft.core.value.Value;
-import weft.store.Database;
-import weft.store.TableChanged;
-import weft.store.event.Changes;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 import weft.store.table.ColumnSql;
+import weft.store.table.KnownTables;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
-/** The records of the builder's tables. */
+/** The records of the builder's tables: read, and deleted. {@link EntryWriter} writes them. */
 public final class Records {
 
     private final DSLContext sql;
-    private final Saves saves;
 
-    public Records(Database database) {
-        this.sql = database.sql();
-        this.saves = new Saves(database);
-    }
-
-    /**
-     * Writes a new entry to the next free row. The row number, the record, its history and its key are kept together or
-     * not at all. Under a key that was used for the same entry before, nothing is written and the first answer comes back.
-     *
-     * @param values a value per column name; a column left out stays empty
-     * @param by who enters it
-     * @throws NotSaved when the database's own constraints forbid it, or the key was used for something else
-     */
-    public StoredRecord save(StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) {
-        try {
-            return saves.save(table, values, key, by);
-        } catch (SQLException e) {
-            // Whatever it was that failed, a save done before under this key is the answer.
-            return key.flatMap(each -> savedBefore(table, each))
-                    .orElseThrow(() -> Refusal.of(table, e)
-                            .<RuntimeException>map(Function.identity())
-                            .orElseGet(() -> TableChanged.or(e, new DataAccessException("save", e))));
-        }
-    }
-
-    /**
-     * The first answer to the save of that key, or empty when there was none.
-     *
-     * @throws NotSaved when the key was used for something else
-     */
-    public Optional<StoredRecord> savedBefore(StoredTable table, SaveKey key) {
-        return sql.select(IDEMPOTENCY_KEY.BODY_HASH, IDEMPOTENCY_KEY.RECORD_ID, IDEMPOTENCY_KEY.ROW_NO, HISTORY.AFTER)
-                .from(IDEMPOTENCY_KEY)
-                .join(HISTORY)
-                .on(HISTORY.TABLE_ID.eq(IDEMPOTENCY_KEY.TABLE_ID))
-                .and(HISTORY.RECORD_ID.eq(IDEMPOTENCY_KEY.RECORD_ID))
-                .and(HISTORY.VERSION.eq(1))
-                .where(IDEMPOTENCY_KEY.TABLE_ID.eq(table.id()))
-                .and(IDEMPOTENCY_KEY.KEY.eq(key.key()))
-                .fetchOptional(row -> {
-                    if (!Arrays.equals(row.value1(), key.bodyHash())) {
-                        throw new NotSaved(NotSaved.Reason.KEY_REUSED, Optional.empty());
-                    }
-                    return new StoredRecord(
-                            row.value2(),
-                            row.value3(),
-                            1,
-                            ValuesJson.read(row.value4().data(), table.definition()));
-                });
+    public Records(DSLContext sql) {
+        this.sql = sql;
     }
 
     /** The row number that the next new entry would get now. */
@@ -102,7 +48,7 @@ public final class Records {
     }
 
     /** The record of that identity, or empty. */
-    public Optional<StoredRecord> find(StoredTable table, long id) {
+    public Optional<StoredRow> find(StoredTable table, long id) {
         return sql.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
@@ -110,23 +56,13 @@ public final class Records {
     }
 
     /**
-     * Changes a record.
+     * Changes a record within a transaction of the caller's, who sees to what the database refuses.
      *
      * @param version the version that the change was made on
      * @return the record as it now stands
      * @throws Stale when that version is not the latest
-     * @throws NotSaved when the database's own constraints forbid it
      */
-    public StoredRecord change(StoredTable table, long id, int version, Map<String, Value> values, String by) {
-        try {
-            return sql.transactionResult(inner -> change(inner.dsl(), table, id, version, values, by));
-        } catch (DataAccessException e) {
-            throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
-        }
-    }
-
-    /** The same within a transaction of the caller's, who sees to what the database refuses. */
-    static StoredRecord change(
+    static StoredRow change(
             DSLContext within, StoredTable table, long id, int version, Map<String, Value> values, String by) {
         var before = latest(within, table, id, version);
         var set = new LinkedHashMap<Object, Object>();
@@ -169,7 +105,7 @@ public final class Records {
         });
     }
 
-    private static StoredRecord latest(DSLContext within, StoredTable table, long id, int version) {
+    private static StoredRow latest(DSLContext within, StoredTable table, long id, int version) {
         var now = within.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
@@ -183,8 +119,8 @@ public final class Records {
             StoredTable table,
             String action,
             String by,
-            StoredRecord before,
-            Optional<StoredRecord> after) {
+            StoredRow before,
+            Optional<StoredRow> after) {
         within.insertInto(HISTORY)
                 .set(HISTORY.TABLE_ID, table.id())
                 .set(HISTORY.RECORD_ID, before.id())
@@ -198,14 +134,7 @@ public final class Records {
                         after.map(record -> JSONB.valueOf(ValuesJson.write(record.values())))
                                 .orElse(null))
                 .execute();
-        Changes.recordChanged(within, table, action, before.id(), before.row());
-    }
-
-    /** Forgets keys of saves longer ago than that; a save sent again after it is a new one. */
-    public int forgetKeys(Duration age) {
-        return sql.deleteFrom(IDEMPOTENCY_KEY)
-                .where(IDEMPOTENCY_KEY.AT.lt(OffsetDateTime.now().minus(age)))
-                .execute();
+        Telling.tell(within, new Change.OfRecord(table.id(), action, before.id(), before.row()));
     }
 
     /**
@@ -213,7 +142,7 @@ public final class Records {
      *
      * @param tables the other tables
      */
-    public StoredRows rowsOf(StoredTable table, Function<String, Optional<StoredTable>> tables) {
+    public StoredRows rowsOf(StoredTable table, KnownTables tables) {
         return new LookUp(sql, table, tables);
     }
 }

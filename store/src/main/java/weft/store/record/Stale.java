@@ -1,14 +1,15 @@
 package weft.store.record;
 
 import java.util.Optional;
+import weft.core.record.StoredRow;
 
 /** A change or delete named a version that is not the record's latest. Nothing was written. */
 public final class Stale extends RuntimeException {
 
     private final long table;
-    private final transient Optional<StoredRecord> now;
+    private final transient Optional<StoredRow> now;
 
-    Stale(long table, Optional<StoredRecord> now) {
+    Stale(long table, Optional<StoredRow> now) {
         super("stale");
         this.table = table;
         this.now = now;
@@ -20,7 +21,7 @@ public final class Stale extends RuntimeException {
     }
 
     /** The record as it now stands; empty when it is gone. */
-    public Optional<StoredRecord> now() {
+    public Optional<StoredRow> now() {
         return now;
     }
 }

@@ -68,8 +68,8 @@ public final class ValuesJson {
         };
     }
 
-    static String write(Map<String, Object> members) {
-        return JSON.writeValueAsString(members);
+    static String write(Map<String, Value> values) {
+        return JSON.writeValueAsString(of(values));
     }
 
     /** What {@link #write} wrote, under the names that the columns have now and in their order, which PostgreSQL does not keep. */

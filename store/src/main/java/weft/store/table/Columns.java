@@ -25,7 +25,8 @@ import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.value.Reading;
 import weft.core.value.Value;
-import weft.store.event.Changes;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 
 /** Changes what tables are made of. The stored values are looked at first; what does not fit is never lost. */
 public final class Columns {
@@ -68,7 +69,12 @@ public final class Columns {
      * @throws Faults when a name is or was another column's, or when one is required and there are records already
      */
     public void add(String table, List<Column> columns) {
-        sql.transaction(inner -> columns.forEach(column -> add(inner.dsl(), table, column)));
+        sql.transaction(inner -> add(inner.dsl(), table, columns));
+    }
+
+    /** The same within a transaction of the caller's. */
+    public static void add(DSLContext within, String table, List<Column> columns) {
+        columns.forEach(column -> add(within, table, column));
     }
 
     private static void add(DSLContext within, String name, Column column) {
@@ -90,7 +96,7 @@ public final class Columns {
         var ids = new HashMap<>(table.columnIds());
         ids.put(column.name(), id);
         hold(within, new StoredTable(table.id(), table.definition(), ids), column);
-        Changes.definitionsChanged(within);
+        tell(within, table);
     }
 
     /** How many stored values would not fit the column as it is to be; nothing is changed. */
@@ -221,7 +227,7 @@ public final class Columns {
                 || !from.max().equals(to.max())) {
             hold(within, new StoredTable(table.id(), table.definition(), ids), kept);
         }
-        Changes.definitionsChanged(within);
+        tell(within, table);
     }
 
     private static void hold(DSLContext within, StoredTable table, Column column) {
@@ -293,7 +299,7 @@ public final class Columns {
                     .deleteFrom(COLUMN_DEF)
                     .where(COLUMN_DEF.ID.eq(table.columnIds().get(gone.name())))
                     .execute();
-            Changes.definitionsChanged(inner.dsl());
+            tell(inner.dsl(), table);
         });
     }
 
@@ -308,7 +314,7 @@ public final class Columns {
                     .set(TABLE_DEF.PLACEMENT, to.placement().wire())
                     .where(TABLE_DEF.ID.eq(table.id()))
                     .execute();
-            Changes.definitionsChanged(inner.dsl());
+            tell(inner.dsl(), table);
         });
     }
 
@@ -336,8 +342,12 @@ public final class Columns {
                     .execute();
             within.deleteFrom(FREE_ROW).where(FREE_ROW.TABLE_ID.eq(table.id())).execute();
             within.deleteFrom(TABLE_DEF).where(TABLE_DEF.ID.eq(table.id())).execute();
-            Changes.definitionsChanged(within);
+            tell(within, table);
         });
+    }
+
+    private static void tell(DSLContext within, StoredTable table) {
+        Telling.tell(within, new Change.OfTable(table.id()));
     }
 
     /** The table, whose definition nobody else changes meanwhile. */

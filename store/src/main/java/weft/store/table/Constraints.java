@@ -22,7 +22,8 @@ import weft.core.table.Constraint.Unique;
 import weft.core.table.Faults;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
-import weft.store.event.Changes;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 
 /**
  * What holds between the records of a table, kept by PostgreSQL: unique constraints over several columns, and exclusion
@@ -175,7 +176,7 @@ public final class Constraints {
                                 "alter table {0} add constraint {1} " + definition(table, constraint),
                                 table.sqlName(),
                                 name(named(table.id(), Long.toString(id))));
-                Changes.definitionsChanged(inner.dsl());
+                Telling.tell(inner.dsl(), new Change.OfTable(table.id()));
                 return Long.toString(id);
             });
         } catch (DataAccessException e) {
@@ -245,7 +246,7 @@ public final class Constraints {
                     .where(CONSTRAINT_DEF.TABLE_ID.eq(table.id()))
                     .and(CONSTRAINT_DEF.ID.eq(Long.valueOf(id)))
                     .execute();
-            Changes.definitionsChanged(inner.dsl());
+            Telling.tell(inner.dsl(), new Change.OfTable(table.id()));
         });
     }
 }

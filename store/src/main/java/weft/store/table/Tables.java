@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
@@ -27,7 +28,8 @@ import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
-import weft.store.event.Changes;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 
 /** The tables there are. */
 public final class Tables {
@@ -79,7 +81,7 @@ public final class Tables {
                 .execute();
         var stored = new StoredTable(id, table, Map.copyOf(ids));
         TableSql.create(stored).forEach(within::execute);
-        Changes.definitionsChanged(within);
+        Telling.tell(within, new Change.OfTable(id));
         return stored;
     }
 
@@ -116,24 +118,30 @@ public final class Tables {
 
     /** The table of that name, or empty. */
     public Optional<StoredTable> find(String name) {
-        return sql.selectFrom(TABLE_DEF)
-                .where(TABLE_DEF.NAME.eq(name))
-                .fetchOptional()
-                .map(row -> {
-                    var columns = sql.selectFrom(COLUMN_DEF)
-                            .where(COLUMN_DEF.TABLE_ID.eq(row.get(TABLE_DEF.ID)))
-                            .orderBy(COLUMN_DEF.PLACE)
-                            .fetch();
-                    var table = new Table(
-                            row.get(TABLE_DEF.NAME),
-                            row.get(TABLE_DEF.TITLE),
-                            columns.map(Tables::column),
-                            Table.Placement.named(row.get(TABLE_DEF.PLACEMENT)).orElseThrow());
-                    return new StoredTable(
-                            row.get(TABLE_DEF.ID),
-                            table.holding(Constraints.of(sql, row.get(TABLE_DEF.ID), table)),
-                            columns.intoMap(COLUMN_DEF.NAME, COLUMN_DEF.ID));
-                });
+        return find(TABLE_DEF.NAME.eq(name));
+    }
+
+    /** The table of that identity, or empty. */
+    public Optional<StoredTable> find(long id) {
+        return find(TABLE_DEF.ID.eq(id));
+    }
+
+    private Optional<StoredTable> find(Condition which) {
+        return sql.selectFrom(TABLE_DEF).where(which).fetchOptional().map(row -> {
+            var columns = sql.selectFrom(COLUMN_DEF)
+                    .where(COLUMN_DEF.TABLE_ID.eq(row.get(TABLE_DEF.ID)))
+                    .orderBy(COLUMN_DEF.PLACE)
+                    .fetch();
+            var table = new Table(
+                    row.get(TABLE_DEF.NAME),
+                    row.get(TABLE_DEF.TITLE),
+                    columns.map(Tables::column),
+                    Table.Placement.named(row.get(TABLE_DEF.PLACEMENT)).orElseThrow());
+            return new StoredTable(
+                    row.get(TABLE_DEF.ID),
+                    table.holding(Constraints.of(sql, row.get(TABLE_DEF.ID), table)),
+                    columns.intoMap(COLUMN_DEF.NAME, COLUMN_DEF.ID));
+        });
     }
 
     private static Column column(Record row) {

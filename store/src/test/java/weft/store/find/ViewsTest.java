@@ -30,6 +30,7 @@ import weft.core.find.CriterionReader;
 import weft.core.find.Sort;
 import weft.core.find.Total;
 import weft.core.find.View;
+import weft.core.record.StoredRow;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.value.Conventions;
@@ -38,7 +39,6 @@ import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.form.Forms;
 import weft.store.record.Records;
-import weft.store.record.StoredRecord;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -50,13 +50,13 @@ class ViewsTest {
     private static StoredTable many;
 
     private final Tables tables = new Tables(TestDatabase.get().sql());
-    private final Records records = new Records(TestDatabase.get());
+    private final Records records = new Records(TestDatabase.get().sql());
     private final Views views = new Views(TestDatabase.get(), tables);
 
     /** One table with all kinds of ties and empties; one with more records than are gathered. */
     @BeforeAll
     static void fill() {
-        var records = new Records(TestDatabase.get());
+        var records = new Records(TestDatabase.get().sql());
         few = Given.table(
                 "after-last",
                 "site text",
@@ -96,7 +96,7 @@ class ViewsTest {
             String day,
             String at,
             String risk) {
-        records.save(
+        Given.saved(
                 few,
                 values(
                         "site", site == null ? Value.EMPTY : text(site),
@@ -124,7 +124,7 @@ class ViewsTest {
 
     private List<Long> rows(StoredTable table, View view) {
         return views.page(table, view, Optional.empty(), 500).records().stream()
-                .map(StoredRecord::row)
+                .map(StoredRow::row)
                 .toList();
     }
 
@@ -227,8 +227,7 @@ class ViewsTest {
         }
         do {
             var page = views.page(table, view, at, step);
-            var ids = new ArrayList<>(
-                    page.records().stream().map(StoredRecord::id).toList());
+            var ids = new ArrayList<>(page.records().stream().map(StoredRow::id).toList());
             if (back) {
                 Collections.reverse(ids);
             }
@@ -259,7 +258,7 @@ class ViewsTest {
         var table = Given.table("first-free", "site text", "count whole");
         var random = new Random(7);
         for (int i = 0; i < 600; i++) {
-            records.save(
+            Given.saved(
                     table,
                     values(
                             "site",
@@ -273,7 +272,7 @@ class ViewsTest {
         try (var others = Executors.newSingleThreadExecutor()) {
             var at = others.submit(() -> {
                 while (!stop.get()) {
-                    var made = records.save(
+                    var made = Given.saved(
                             table, values("site", text("S" + random.nextInt(5))), Optional.empty(), "other");
                     records.delete(table, made.id(), made.version(), "other");
                 }
@@ -327,7 +326,7 @@ class ViewsTest {
     void a_number_counts_the_records_and_not_the_free_rows_between_them() {
         var table = Given.table("after-last", "n whole");
         for (int i = 1; i <= 30; i++) {
-            var made = records.save(table, values("n", new Value.Whole(i)), Optional.empty(), "tester");
+            var made = Given.saved(table, values("n", new Value.Whole(i)), Optional.empty(), "tester");
             if (i <= 7 || i == 10 || i == 20 || i == 30) {
                 records.delete(table, made.id(), 1, "tester");
             }
@@ -347,11 +346,11 @@ class ViewsTest {
     void next_and_previous_lead_on_from_a_record_that_was_deleted_or_no_longer_matches() {
         var table = Given.table("after-last", "site text");
         var made = List.of("a", "b", "c").stream()
-                .map(site -> records.save(table, values("site", text(site)), Optional.empty(), "tester"))
+                .map(site -> Given.saved(table, values("site", text(site)), Optional.empty(), "tester"))
                 .toList();
         var view = asking(table, "site", "a or b or c", sort(table, "site"));
         var at = Optional.of(place(table, view, "2").cursor().wire());
-        records.change(table, made.get(1).id(), 1, values("site", text("x")), "tester");
+        Given.changed(table, made.get(1).id(), 1, values("site", text("x")), "tester");
         assertThat(views.place(table, view, Goal.read("next", at).orElseThrow())
                         .orElseThrow()
                         .record()

@@ -29,7 +29,7 @@ class FormsTest {
     }
 
     private String titled(int revision, String title) {
-        return forms.change(revision, form.named(form.id(), title), "Bram")
+        return forms.change(revision, FormDocument.checked(form.named(form.id(), title)), "Bram")
                 .form()
                 .title();
     }

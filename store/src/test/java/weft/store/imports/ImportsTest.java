@@ -40,7 +40,7 @@ class ImportsTest {
     private final Tables tables = new Tables(TestDatabase.get().sql());
     private final Views views =
             new Views(TestDatabase.get(), new Tables(TestDatabase.get().sql()));
-    private final Records records = new Records(TestDatabase.get());
+    private final Records records = new Records(TestDatabase.get().sql());
     private final Imports imports = new Imports(
             TestDatabase.get().sql(), tables, new Forms(TestDatabase.get().sql()));
 
@@ -127,8 +127,8 @@ class ImportsTest {
                                 Optional.of(Cursor.afterRow(20).wire()),
                                 3)
                         .records())
-                .extracting(record -> record.values().get("count"))
-                .containsExactly(null, null, 5L);
+                .extracting(record -> record.of("count"))
+                .containsExactly(Value.EMPTY, Value.EMPTY, new Value.Whole(5));
         assertThat(records.nextRow(loaded.table())).isEqualTo(24);
         assertThat(tables.rows(loaded.table())).isEqualTo(23);
     }

@@ -18,7 +18,7 @@ import weft.store.record.Records;
 class PicturesTest {
 
     private final Pictures pictures = new Pictures(TestDatabase.get().sql());
-    private final Records records = new Records(TestDatabase.get());
+    private final Records records = new Records(TestDatabase.get().sql());
 
     private UUID kept() {
         return pictures.keep(new Picture("image/png", 1, 1, new byte[] {1}), new byte[] {1}, "Odile");
@@ -31,9 +31,9 @@ class PicturesTest {
         var replaced = kept();
         var removed = kept();
         var unnamed = kept();
-        var first = records.save(table, values("photo", new Value.Image(replaced)), Optional.empty(), "Odile");
-        records.change(table, first.id(), 1, values("photo", new Value.Image(stored)), "Bram");
-        var second = records.save(table, values("photo", new Value.Image(removed)), Optional.empty(), "Odile");
+        var first = Given.saved(table, values("photo", new Value.Image(replaced)), Optional.empty(), "Odile");
+        Given.changed(table, first.id(), 1, values("photo", new Value.Image(stored)), "Bram");
+        var second = Given.saved(table, values("photo", new Value.Image(removed)), Optional.empty(), "Odile");
         records.delete(table, second.id(), 1, "Imre");
 
         pictures.forget(Duration.ofDays(1));

@@ -18,7 +18,7 @@ import weft.store.TestDatabase;
 @ExtendWith(TestDatabase.class)
 class HistoryTest {
 
-    private final Records records = new Records(TestDatabase.get());
+    private final Records records = new Records(TestDatabase.get().sql());
 
     @Test
     void history_tells_every_change_and_deleted_records_are_put_back() {
@@ -30,14 +30,14 @@ class HistoryTest {
                 "ph", new Value.Decimal(new BigDecimal("7.4")),
                 "day", new Value.Day(LocalDate.parse("2026-05-01")),
                 "wet", new Value.YesNo(false));
-        var made = records.save(table, values, Optional.empty(), "Odile");
-        var changed = records.change(table, made.id(), 1, values("count", new Value.Whole(4)), "Bram");
+        var made = Given.saved(table, values, Optional.empty(), "Odile");
+        var changed = Given.changed(table, made.id(), 1, values("count", new Value.Whole(4)), "Bram");
         records.delete(table, made.id(), 2, "Imre");
         assertThat(history.removed(table, OptionalLong.empty(), 10))
                 .singleElement()
                 .satisfies(removed -> {
                     assertThat(removed.by()).isEqualTo("Imre");
-                    assertThat(removed.values()).isEqualTo(changed.values());
+                    assertThat(removed.values()).isEqualTo(ValuesJson.of(changed.values()));
                 });
         var back = history.restore(table, made.id(), "Odile").orElseThrow();
         assertThat(back.values()).isEqualTo(changed.values());
@@ -52,12 +52,12 @@ class HistoryTest {
 
         // Its row is taken meanwhile, and then its unique value too.
         records.delete(table, made.id(), 4, "Imre");
-        var other = records.save(table, values("site", text("b")), Optional.empty(), "Odile");
+        var other = Given.saved(table, values("site", text("b")), Optional.empty(), "Odile");
         assertThat(other.row()).isEqualTo(1);
         assertThat(history.restore(table, made.id(), "Odile").orElseThrow().row())
                 .isEqualTo(2);
         records.delete(table, made.id(), 6, "Imre");
-        records.save(table, values("site", text("a")), Optional.empty(), "Odile");
+        Given.saved(table, values("site", text("a")), Optional.empty(), "Odile");
         assertThatThrownBy(() -> history.restore(table, made.id(), "Odile")).isInstanceOf(NotSaved.class);
     }
 }

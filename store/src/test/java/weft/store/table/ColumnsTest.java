@@ -25,13 +25,14 @@ import weft.store.form.Forms;
 import weft.store.record.History;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
+import weft.store.record.ValuesJson;
 
 @ExtendWith(TestDatabase.class)
 class ColumnsTest {
 
     private final DSLContext sql = TestDatabase.get().sql();
     private final Columns columns = new Columns(sql);
-    private final Records records = new Records(TestDatabase.get());
+    private final Records records = new Records(TestDatabase.get().sql());
     private final Forms forms = new Forms(sql);
     private StoredTable table;
     private String name;
@@ -43,7 +44,7 @@ class ColumnsTest {
     }
 
     private void save(Object... namesAndValues) {
-        records.save(now(), values(namesAndValues), Optional.empty(), "tester");
+        Given.saved(now(), values(namesAndValues), Optional.empty(), "tester");
     }
 
     private StoredTable now() {
@@ -51,7 +52,7 @@ class ColumnsTest {
     }
 
     private Map<String, Object> row(long row) {
-        return records.find(now(), row).orElseThrow().values();
+        return ValuesJson.of(records.find(now(), row).orElseThrow().values());
     }
 
     private Column column(String column) {
@@ -100,7 +101,7 @@ class ColumnsTest {
                 .hasMessageContaining("1 record does not fit. Row 2");
         assertThat(row(2)).containsEntry("depth", "deep");
 
-        records.change(now(), 2, 1, values("depth", text("2")), "tester");
+        Given.changed(now(), 2, 1, values("depth", text("2")), "tester");
         columns.change(name, "depth", number.within(Optional.of(new Value.Decimal(BigDecimal.ZERO)), Optional.empty()));
         assertThat(row(1)).containsEntry("depth", "1.5");
         assertThat(row(2)).containsEntry("depth", "2");

@@ -1,0 +1,293 @@
+package weft.core.entry.check;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.FieldState;
+import weft.core.entry.draft.Finding;
+import weft.core.entry.draft.Finding.Code;
+import weft.core.entry.draft.Known;
+import weft.core.entry.draft.Trace;
+import weft.core.entry.draft.Trace.Mark;
+import weft.core.entry.draft.Trace.Stage;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.entry.plan.Node;
+import weft.core.entry.plan.ReadyCheck;
+import weft.core.formula.Answer;
+import weft.core.record.StoredRows;
+import weft.core.table.Column;
+import weft.core.table.Constraint;
+import weft.core.value.Order;
+import weft.core.value.Value;
+
+/** The checks of a form and the constraints of its table, on values that were found. */
+public final class RuleChecks {
+
+    private final EntryPlan plan;
+    private final Draft draft;
+    private final StoredRows stored;
+    private final Trace trace;
+    private final Known known;
+    private final Map<String, FieldState> states;
+
+    /**
+     * For one draft.
+     *
+     * @param known the values that were found
+     * @param states how each field stands, by column
+     */
+    public RuleChecks(
+            EntryPlan plan, Draft draft, StoredRows stored, Trace trace, Known known, Map<String, FieldState> states) {
+        this.plan = plan;
+        this.draft = draft;
+        this.stored = stored;
+        this.trace = trace;
+        this.known = known;
+        this.states = states;
+    }
+
+    /**
+     * What the rules find. Of a field that something is said of already, nothing more is said.
+     *
+     * @param said the columns that there are findings on
+     */
+    public List<Finding> all(Set<String> said) {
+        return Stream.of(
+                        plan.nodes().stream()
+                                .filter(node -> !said.contains(node.column().name()))
+                                .map(this::onList),
+                        plan.checks().stream()
+                                .filter(check ->
+                                        check.columns().stream().noneMatch(column -> said.contains(column.name())))
+                                .map(this::check),
+                        plan.table().constraints().stream()
+                                .filter(constraint ->
+                                        constraint.columns().stream().noneMatch(said::contains))
+                                .map(this::constraint))
+                .flatMap(each -> each)
+                .flatMap(Optional::stream)
+                .toList();
+    }
+
+    /** What the form's own checks find. */
+    public List<Finding> ofForm() {
+        return plan.checks().stream().flatMap(check -> check(check).stream()).toList();
+    }
+
+    private Optional<Finding> onList(Node node) {
+        var value = known.of(node.column());
+        if (node.list().isEmpty()
+                || value.isEmpty()
+                || node.list().get().choices().open()) {
+            return Optional.empty();
+        }
+        var list = node.list().get();
+        var keys = new LinkedHashMap<String, Value>();
+        keys.put(list.source().name(), value);
+        list.choices()
+                .when()
+                .forEach(tie -> plan.table()
+                        .column(tie.column())
+                        .map(known::of)
+                        .filter(given -> !given.isEmpty())
+                        .ifPresent(given -> keys.put(tie.source(), given)));
+        if (!stored.matching(list.from().name(), keys, 1).isEmpty()) {
+            return Optional.empty();
+        }
+        var words = "%s is not in %s. Choose one of its list."
+                .formatted(value.spoken(), list.from().title());
+        var column = node.column().name();
+        trace.add(Stage.CHECK, Mark.STOP, column, column, () -> words);
+        return Optional.of(Finding.stop(column, Code.CHOICE, words));
+    }
+
+    private Optional<Finding> check(ReadyCheck check) {
+        var told = check.told();
+        var about = check.columns().isEmpty() ? "" : check.columns().getFirst().name();
+        var found = broken(check).map(broken -> {
+            var words = broken.own()
+                    ? broken.words()
+                    : told.message().map(known::words).orElse(broken.words());
+            boolean asks = told.asks() && !broken.own() || check instanceof ReadyCheck.Complete;
+            return Finding.of(broken.field(), broken.code(), asks, words, told.id());
+        });
+        found.ifPresentOrElse(
+                finding -> trace.add(
+                        Stage.CHECK, finding.stops() ? Mark.STOP : Mark.ASK, about, told.id(), finding::message),
+                () -> trace.add(Stage.CHECK, Mark.DONE, about, told.id(), () -> name(check) + ": holds."));
+        return found;
+    }
+
+    private String name(ReadyCheck check) {
+        return switch (check) {
+            case ReadyCheck.Holds holds -> holds.formula().text();
+            case ReadyCheck.Complete _ -> "Complete";
+            case ReadyCheck.AnyOf _, ReadyCheck.Needs _, ReadyCheck.OfValue _ ->
+                String.join(", ", check.columns().stream().map(plan::label).toList());
+        };
+    }
+
+    /**
+     * A rule that is broken.
+     *
+     * @param own whether the sentence is the engine's even where the builder has one: the rule itself fails
+     */
+    private record Broken(String field, Code code, String words, boolean own) {
+        Broken(Column column, Code code, String words) {
+            this(column.name(), code, words, false);
+        }
+    }
+
+    private Optional<Broken> broken(ReadyCheck check) {
+        return switch (check) {
+            case ReadyCheck.AnyOf(var _, var columns) ->
+                when(
+                        columns.stream().allMatch(this::empty),
+                        () -> new Broken(
+                                columns.getFirst(), Code.REQUIRED, "Fill at least one of " + listed(columns) + "."));
+            case ReadyCheck.Needs(var _, var needed, var filled) ->
+                when(
+                        empty(needed) && !empty(filled),
+                        () -> new Broken(
+                                needed,
+                                Code.REQUIRED,
+                                "%s is filled, so %s is needed too."
+                                        .formatted(plan.label(filled), plan.label(needed))));
+            case ReadyCheck.Complete(var _, var columns) -> incomplete(columns);
+            case ReadyCheck.Holds holds -> holds(holds);
+            case ReadyCheck.OfValue of -> empty(of.column()) ? Optional.empty() : ofValue(of, known.of(of.column()));
+        };
+    }
+
+    private boolean empty(Column column) {
+        return known.of(column).isEmpty();
+    }
+
+    private static Optional<Broken> when(boolean broken, Supplier<Broken> how) {
+        return broken ? Optional.of(how.get()) : Optional.empty();
+    }
+
+    private Optional<Broken> ofValue(ReadyCheck.OfValue check, Value value) {
+        var label = plan.label(check.column());
+        return switch (check) {
+            case ReadyCheck.Range(var _, var column, var limits) ->
+                limits.outOf(value)
+                        .map(side -> new Broken(
+                                column,
+                                Code.RANGE,
+                                "%s is %s, %s %s."
+                                        .formatted(
+                                                label,
+                                                value.spoken(),
+                                                side.word(),
+                                                limits.bound(side).spoken())));
+            case ReadyCheck.Length(var _, var column, int from, int to) -> {
+                int length = value.plain().length();
+                yield when(
+                        length < from || to > 0 && length > to,
+                        () -> new Broken(
+                                column,
+                                Code.LENGTH,
+                                "%s must have %s; it has %d.".formatted(label, characters(from, to), length)));
+            }
+            case ReadyCheck.Matches(var _, var column, var pattern) ->
+                when(
+                        !pattern.matches(value.plain()),
+                        () -> new Broken(column, Code.PATTERN, label + " is not written as it should be."));
+            case ReadyCheck.OneOf(var _, var column, var list) ->
+                when(
+                        !list.contains(value.plain()),
+                        () -> new Broken(
+                                column,
+                                Code.CHOICE,
+                                "%s must be one of %s.".formatted(label, String.join(", ", list))));
+        };
+    }
+
+    private static String characters(int from, int to) {
+        return to <= 0
+                ? "at least " + from + " characters"
+                : from <= 0
+                        ? "at most " + to + " characters"
+                        : from == to ? from + " characters" : from + " to " + to + " characters";
+    }
+
+    private Optional<Broken> holds(ReadyCheck.Holds check) {
+        return switch (known.answer(check.formula())) {
+            case Answer.Fault(var sentence) ->
+                Optional.of(new Broken(
+                        check.column().name(),
+                        Code.FORMULA,
+                        "A check can't be worked out: %s Its builder must mend it.".formatted(sentence),
+                        true));
+            case Answer.Of answer ->
+                when(
+                        answer.no(),
+                        () -> new Broken(
+                                check.column(),
+                                Code.FORMULA,
+                                "This must hold: %s.".formatted(check.formula().text())));
+            case Answer.Nothing _ -> Optional.empty();
+        };
+    }
+
+    private Optional<Broken> incomplete(List<Column> named) {
+        var wanted = named.isEmpty()
+                ? plan.nodes().stream()
+                        .filter(node -> node.field().open() && node.calculated().isEmpty() && !node.numbered())
+                        .map(Node::column)
+                        .toList()
+                : named;
+        var empty = wanted.stream()
+                .filter(this::empty)
+                .filter(column -> states.get(column.name()).shown()
+                        && !states.get(column.name()).required())
+                .toList();
+        return when(
+                !empty.isEmpty(),
+                () -> new Broken(
+                        empty.getFirst(),
+                        Code.INCOMPLETE,
+                        listed(empty) + (empty.size() == 1 ? " is empty." : " are empty.")));
+    }
+
+    private String listed(List<Column> columns) {
+        var labels = columns.stream().map(plan::label).toList();
+        return labels.size() == 1
+                ? labels.getFirst()
+                : String.join(", ", labels.subList(0, labels.size() - 1)) + " and " + labels.getLast();
+    }
+
+    private Optional<Finding> constraint(Constraint constraint) {
+        var asked = new LinkedHashMap<String, Value>();
+        constraint.columns().forEach(name -> asked.put(name, known.of(name)));
+        if (asked.values().stream().anyMatch(Value::isEmpty)) {
+            return Optional.empty();
+        }
+        var finding = switch (constraint) {
+            case Constraint.Unique unique ->
+                stored.with(asked, draft.record()).map(row -> Collision.unique(plan, unique, row));
+            case Constraint.NoOverlap overlap -> {
+                if (Order.compare(asked.get(overlap.from()), asked.get(overlap.to())) >= 0) {
+                    yield Optional.of(Collision.backwards(plan, overlap));
+                }
+                yield stored.overlapping(overlap, asked, draft.record())
+                        .map(row -> Collision.overlap(plan, overlap, row));
+            }
+        };
+        finding.ifPresentOrElse(
+                each -> trace.add(Stage.CHECK, Mark.STOP, each.field(), constraint.id(), each::message),
+                () -> trace.add(
+                        Stage.CHECK,
+                        Mark.DONE,
+                        constraint.columns().getFirst(),
+                        constraint.id(),
+                        () -> "No other row is in the way."));
+        return finding;
+    }
+}

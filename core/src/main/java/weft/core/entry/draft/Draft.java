@@ -1,0 +1,77 @@
+package weft.core.entry.draft;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.OptionalLong;
+import weft.core.value.Typed;
+import weft.core.value.Value;
+
+/**
+ * An entry as it stands while it is typed.
+ *
+ * @param typed what is in each field, by column name; a column left out has nothing typed
+ * @param record the identity of the stored record that it changes; empty for a new entry
+ * @param stored the values of that record by column; none for a new entry
+ * @param around what else rules may ask for
+ */
+public record Draft(Map<String, Typed> typed, OptionalLong record, Map<String, Value> stored, Around around) {
+
+    public Draft {
+        typed = Map.copyOf(typed);
+        stored = Map.copyOf(stored);
+    }
+
+    /** A draft by nobody in particular, with nothing around it. */
+    public Draft(Map<String, Typed> typed, OptionalLong record) {
+        this(typed, record, Map.of(), Around.NOTHING);
+    }
+
+    /**
+     * What rules may ask for beside the entry.
+     *
+     * @param person who enters it
+     * @param last the values of the last entry of this sitting
+     * @param chosen by the id of a fill, the identity of the record chosen where several match
+     * @param answers by a code, or the id of a check or question: what was answered
+     */
+    public record Around(
+            String person, Map<String, Value> last, Map<String, Long> chosen, Map<String, String> answers) {
+
+        /** Somebody, with nothing before and nothing answered. */
+        public static final Around NOTHING = new Around("somebody", Map.of(), Map.of(), Map.of());
+
+        public Around {
+            last = Map.copyOf(last);
+            chosen = Map.copyOf(chosen);
+            answers = Map.copyOf(answers);
+        }
+    }
+
+    /** The same with these columns set. */
+    public Draft with(Map<String, Value> set) {
+        var other = new HashMap<>(typed);
+        set.forEach((column, value) -> other.put(column, new Typed.Given(value)));
+        return new Draft(other, record, stored, around);
+    }
+
+    /** Whether anything was said of that column, be it that nothing is in it. */
+    public boolean says(String column) {
+        return typed.containsKey(column);
+    }
+
+    /** Whether it is a new entry. */
+    public boolean fresh() {
+        return record.isEmpty();
+    }
+
+    /** What is typed for that column. */
+    public Typed of(String column) {
+        return typed.getOrDefault(column, Typed.NOTHING);
+    }
+
+    /** Whether that finding was answered with yes, by its code or its rule. */
+    boolean answered(Finding finding) {
+        return "yes".equals(around.answers.get(finding.code().wire()))
+                || "yes".equals(around.answers.get(finding.rule()));
+    }
+}

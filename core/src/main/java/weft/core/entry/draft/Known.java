@@ -1,0 +1,92 @@
+package weft.core.entry.draft;
+
+import java.math.BigDecimal;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Set;
+import weft.core.formula.Answer;
+import weft.core.formula.Feel;
+import weft.core.formula.Formula;
+import weft.core.formula.Moment;
+import weft.core.formula.Template;
+import weft.core.table.Column;
+import weft.core.table.Table;
+import weft.core.value.Value;
+
+/**
+ * What the formulas of an entry may name: the columns of its table, by their former names too, and what is {@linkplain
+ * #AROUND around} it. It begins with the entry as it is stored and learns each value as it is found.
+ */
+public final class Known {
+
+    /** What formulas may name beside columns. */
+    public static final Set<String> AROUND = Set.of("last", "person", "row", "answers");
+
+    private final Map<String, Value> values = new HashMap<>();
+    private final Map<String, Object> named = new HashMap<>();
+    private final Moment moment;
+
+    private Known(Moment moment) {
+        this.moment = moment;
+    }
+
+    /** What is known of a draft before anything is found, at that moment. */
+    public static Known of(Table table, Draft draft, Moment moment) {
+        return of(table, draft, draft.stored(), 0, moment);
+    }
+
+    /**
+     * What is known of an entry whose values are found.
+     *
+     * @param values by column; one left out is empty
+     * @param row its row number, or 0 before it has one
+     */
+    public static Known of(Table table, Draft draft, Map<String, Value> values, long row, Moment moment) {
+        var known = new Known(moment);
+        table.columns().forEach(column -> known.learn(column, values.getOrDefault(column.name(), Value.EMPTY)));
+        known.named.put("last", Feel.known(draft.around().last()));
+        known.named.put("person", draft.around().person());
+        known.named.put("answers", new HashMap<String, Object>(draft.around().answers()));
+        known.named.put("row", row == 0 ? null : BigDecimal.valueOf(row));
+        return known;
+    }
+
+    /** From now on the column has that value. */
+    public void learn(Column column, Value value) {
+        values.put(column.name(), value);
+        var asKnown = Feel.known(value);
+        named.put(column.name(), asKnown);
+        column.former().forEach(name -> named.put(name, asKnown));
+    }
+
+    /** The value of a column of that name; empty when there is none. */
+    public Value of(String column) {
+        return values.getOrDefault(column, Value.EMPTY);
+    }
+
+    /** The value of the column. */
+    public Value of(Column column) {
+        return of(column.name());
+    }
+
+    /** The values of all columns, as they are known now. */
+    public Map<String, Value> values() {
+        return Collections.unmodifiableMap(values);
+    }
+
+    /** The moment at which formulas are answered. */
+    public Moment moment() {
+        return moment;
+    }
+
+    /** What the formula comes to now. */
+    public Answer answer(Formula formula) {
+        return formula.answer(named, moment);
+    }
+
+    /** How the text reads now. */
+    public String words(Template text) {
+        return text.words(named, moment);
+    }
+}

@@ -1,0 +1,122 @@
+package weft.core.entry.plan;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import weft.core.form.Field;
+import weft.core.form.Form;
+import weft.core.formula.Formula;
+import weft.core.rule.Command;
+import weft.core.rule.Numbering;
+import weft.core.rule.Step.Steps;
+import weft.core.table.Column;
+import weft.core.table.Table;
+import weft.core.value.Conventions;
+
+/**
+ * A form made ready to assess drafts: each field with the column its thread leads to and the rules that decide its value,
+ * formulas read, in an order in which each comes after what it depends on.
+ *
+ * @param form the form itself
+ * @param table the table it writes to
+ * @param nodes the fields in tab order
+ * @param order the same in the order in which their values are found
+ * @param checks the form's checks
+ * @param shown the formulas of shown values, by the id of the value
+ * @param steps the steps, by where they are
+ * @param faults what could not be made ready; none of it takes part in entries
+ */
+public record EntryPlan(
+        Form form,
+        Table table,
+        List<Node> nodes,
+        List<Node> order,
+        List<ReadyCheck> checks,
+        Map<String, Formula> shown,
+        Map<String, List<ReadyStep>> steps,
+        List<Fault> faults) {
+
+    public EntryPlan {
+        nodes = List.copyOf(nodes);
+        order = List.copyOf(order);
+        checks = List.copyOf(checks);
+        shown = Map.copyOf(shown);
+        steps = Map.copyOf(steps);
+        faults = List.copyOf(faults);
+    }
+
+    /**
+     * A rule that cannot be followed.
+     *
+     * @param about the column, or the id of the rule or the shown value
+     * @param sentence what is wrong and what would be right
+     */
+    public record Fault(String about, String sentence) {}
+
+    /** The plan of a form on its table. A field whose thread leads to no column takes no part in entries. */
+    public static EntryPlan of(Form form, Table table, Function<String, Optional<Table>> tables) {
+        return new Planning(form, table, tables).plan();
+    }
+
+    /** The plan of a form whose rules know no other table. */
+    public static EntryPlan of(Form form, Table table) {
+        return of(form, table, _ -> Optional.empty());
+    }
+
+    /** The column of that name, or once of that name, that a field of the form is threaded to; empty when there is none. */
+    public Optional<Column> takes(String column) {
+        return nodes.stream()
+                .map(Node::column)
+                .filter(each -> each.answersTo(column))
+                .findFirst();
+    }
+
+    /**
+     * Reads a formula on its table.
+     *
+     * @throws Formula.Misread when it is none, or names what there is not
+     */
+    public Formula formula(String text) {
+        return RuleReader.formula(table, text);
+    }
+
+    /** The field of a column; empty when it has none. */
+    public Optional<Node> node(Column column) {
+        return nodes.stream().filter(node -> node.column().equals(column)).findFirst();
+    }
+
+    /** The columns that the form writes to, in tab order. */
+    public List<Column> columns() {
+        return nodes.stream().map(Node::column).toList();
+    }
+
+    /** The running numbers that a save gives. */
+    public List<Numbering> numbers() {
+        return form.rules().numbers().stream()
+                .filter(each -> each.sound() && takes(each.column()).isPresent())
+                .toList();
+    }
+
+    /** Whether a save with the steps of that place writes its own row and nothing more. */
+    public boolean plain(String when) {
+        return (when.equals(Steps.CHANGED) || numbers().isEmpty())
+                && steps.getOrDefault(when, List.of()).isEmpty();
+    }
+
+    /** Whether one of the steps of that place saves the entry. */
+    public boolean saves(String when) {
+        return steps.getOrDefault(when, List.of()).stream()
+                .anyMatch(step -> step instanceof ReadyStep.Press(var _, var command) && command == Command.SAVE);
+    }
+
+    /** How its people write. */
+    public Conventions conventions() {
+        return form.conventions();
+    }
+
+    /** What its people call a column. */
+    public String label(Column column) {
+        return form.fieldOf(column.name()).map(Field::label).orElse(column.title());
+    }
+}

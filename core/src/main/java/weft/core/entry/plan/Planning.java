@@ -1,0 +1,150 @@
+package weft.core.entry.plan;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import weft.core.form.Calculated;
+import weft.core.form.Field;
+import weft.core.form.Form;
+import weft.core.formula.Formula;
+import weft.core.rule.Derived.What;
+import weft.core.rule.Rules;
+import weft.core.table.Column;
+import weft.core.table.Table;
+
+/** Makes a form ready: reads its rules once, finds the order of its fields, and says what of it cannot be followed. */
+final class Planning {
+
+    private final Form form;
+    private final Table table;
+    private final Rules rules;
+    private final RuleReader reader;
+
+    Planning(Form form, Table table, Function<String, Optional<Table>> tables) {
+        this.form = form;
+        this.table = table;
+        this.rules = form.rules();
+        this.reader = new RuleReader(table, tables);
+    }
+
+    EntryPlan plan() {
+        var nodes = form.fields()
+                .flatMap(field -> table.column(field.column()).stream().map(column -> node(field, column)))
+                .toList();
+        var inOrder = ordered(nodes);
+        var sound = nodes.stream()
+                .map(node -> inOrder.contains(node) ? node : node.bare())
+                .toList();
+        var order = new ArrayList<>(inOrder);
+        sound.stream().filter(node -> !inOrder.contains(node)).forEach(order::add);
+        var checking = new CheckPlanning(form, table, reader);
+        var checks = rules.checks().stream()
+                .flatMap(check -> checking.ready(check).stream())
+                .toList();
+        var shown = shown();
+        var steps = new StepPlanning(table, reader).ready(rules.steps());
+        return new EntryPlan(form, table, sound, order, checks, shown, steps, reader.faults());
+    }
+
+    private Node node(Field field, Column column) {
+        var name = column.name();
+        return new Node(
+                field,
+                column,
+                formula(name, What.DEFAULT),
+                formula(name, What.CALCULATED),
+                formula(name, What.SHOWN),
+                formula(name, What.LOCKED),
+                formula(name, What.REQUIRED),
+                bring(column),
+                list(column),
+                rules.numbers().stream().anyMatch(each -> column.answersTo(each.column())));
+    }
+
+    private Optional<Formula> formula(String target, What what) {
+        return rules.formula(target, what).flatMap(text -> reader.formula(target, text));
+    }
+
+    private Optional<Node.Bring> bring(Column column) {
+        return rules.fills().stream()
+                .flatMap(fill -> fill.brings().stream()
+                        .filter(tie -> column.answersTo(tie.column()))
+                        .flatMap(tie -> reader
+                                .other(fill.id(), fill.table())
+                                .filter(from -> fill.keys().stream()
+                                        .allMatch(key -> reader.column(fill.id(), from, key.source())
+                                                .isPresent()))
+                                .flatMap(from -> reader.column(fill.id(), from, tie.source())
+                                        .map(source -> new Node.Bring(fill, from, source)))
+                                .stream()))
+                .findFirst();
+    }
+
+    private Optional<Node.ListOf> list(Column column) {
+        return rules.choices().stream()
+                .filter(each -> column.answersTo(each.column()))
+                .findFirst()
+                .flatMap(each -> reader.other(column.name(), each.table())
+                        .flatMap(from -> reader.column(column.name(), from, each.source())
+                                .map(source -> new Node.ListOf(each, from, source))));
+    }
+
+    /** The nodes, each after those that it depends on. Those that depend on each other in a circle are left out. */
+    private Set<Node> ordered(List<Node> nodes) {
+        var ordered = new LinkedHashSet<Node>();
+        var refused = new HashSet<Node>();
+        for (var node : nodes) {
+            place(node, nodes, ordered, refused, new ArrayList<>());
+        }
+        return ordered;
+    }
+
+    private void place(Node node, List<Node> nodes, Set<Node> ordered, Set<Node> refused, List<Node> way) {
+        if (ordered.contains(node) || refused.contains(node)) {
+            return;
+        }
+        int at = way.indexOf(node);
+        if (at >= 0) {
+            var circle = way.subList(at, way.size());
+            refused.addAll(circle);
+            var names = circle.stream().map(each -> each.field().label()).toList();
+            reader.fault(
+                    node.column().name(),
+                    names.size() == 1
+                            ? "%s is worked out from itself. Leave it out of its own formula."
+                                    .formatted(names.getFirst())
+                            : "%s are worked out from each other in a circle: %s, then %s again. One of them must be typed."
+                                    .formatted(
+                                            String.join(" and ", names),
+                                            String.join(", then ", names),
+                                            names.getFirst()));
+            return;
+        }
+        way.add(node);
+        for (var name : node.needs()) {
+            nodes.stream()
+                    .filter(each -> each.column().answersTo(name))
+                    .findFirst()
+                    .ifPresent(each -> place(each, nodes, ordered, refused, way));
+        }
+        way.remove(way.size() - 1);
+        if (!refused.contains(node)) {
+            ordered.add(node);
+        }
+    }
+
+    private Map<String, Formula> shown() {
+        var shown = new LinkedHashMap<String, Formula>();
+        form.items()
+                .filter(Calculated.class::isInstance)
+                .forEach(
+                        item -> formula(item.id(), What.DISPLAYED).ifPresent(formula -> shown.put(item.id(), formula)));
+        return shown;
+    }
+}

@@ -1,0 +1,74 @@
+package weft.core.entry.plan;
+
+import java.util.List;
+import java.util.Optional;
+import weft.core.formula.Formula;
+import weft.core.formula.Pattern;
+import weft.core.formula.Template;
+import weft.core.table.Column;
+import weft.core.table.Limits;
+
+/** A check made ready: its columns found, and its formula, pattern or bounds read. The kinds are those of {@link weft.core.rule.Check.Rule}. */
+public sealed interface ReadyCheck {
+
+    /** How it is told. */
+    Told told();
+
+    /** The columns it speaks of; its finding stands at the first. */
+    List<Column> columns();
+
+    /**
+     * How a check is told when it is broken.
+     *
+     * @param id names it within its form
+     * @param asks whether an entry that breaks it may be saved after a yes
+     * @param message the builder's own sentence, or empty for one made from the rule
+     */
+    record Told(String id, boolean asks, Optional<Template> message) {}
+
+    /** At least one of these is filled. */
+    record AnyOf(Told told, List<Column> columns) implements ReadyCheck {}
+
+    /** When the other is filled, this one is too. */
+    record Needs(Told told, Column needed, Column filled) implements ReadyCheck {
+        @Override
+        public List<Column> columns() {
+            return List.of(needed, filled);
+        }
+    }
+
+    /** These are filled, or, when none is named, all that can be typed in. */
+    record Complete(Told told, List<Column> columns) implements ReadyCheck {}
+
+    /** A formula says yes. */
+    record Holds(Told told, Column column, Formula formula) implements ReadyCheck {
+        @Override
+        public List<Column> columns() {
+            return List.of(column);
+        }
+    }
+
+    /** A check of the value of one column. An empty value breaks none. */
+    sealed interface OfValue extends ReadyCheck {
+
+        /** The column. */
+        Column column();
+
+        @Override
+        default List<Column> columns() {
+            return List.of(column());
+        }
+    }
+
+    /** It lies within limits. */
+    record Range(Told told, Column column, Limits limits) implements OfValue {}
+
+    /** It has so many characters; 0 for no most. */
+    record Length(Told told, Column column, int from, int to) implements OfValue {}
+
+    /** The whole of it matches a pattern. */
+    record Matches(Told told, Column column, Pattern pattern) implements OfValue {}
+
+    /** It is one of a list. */
+    record OneOf(Told told, Column column, List<String> list) implements OfValue {}
+}

@@ -1,0 +1,101 @@
+package weft.core.entry.plan;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import weft.core.entry.draft.Known;
+import weft.core.entry.plan.EntryPlan.Fault;
+import weft.core.formula.Formula;
+import weft.core.formula.Template;
+import weft.core.table.Column;
+import weft.core.table.Table;
+
+/** Reads what rules write, and finds what they name. What cannot be read or found is empty, and said among the {@linkplain #faults() faults}. */
+final class RuleReader {
+
+    private final Table table;
+    private final Function<String, Optional<Table>> tables;
+    private final List<Fault> faults = new ArrayList<>();
+
+    /**
+     * For rules on a table.
+     *
+     * @param tables the other tables, by name
+     */
+    RuleReader(Table table, Function<String, Optional<Table>> tables) {
+        this.table = table;
+        this.tables = tables;
+    }
+
+    /** What could not be read or found so far. */
+    List<Fault> faults() {
+        return List.copyOf(faults);
+    }
+
+    void fault(String about, String sentence) {
+        faults.add(new Fault(about, sentence));
+    }
+
+    Optional<Formula> formula(String about, String text) {
+        return read(about, () -> formula(table, text));
+    }
+
+    Optional<Template> template(String about, String text) {
+        return read(about, () -> {
+            var template = Template.of(text);
+            known(table, template.names());
+            return template;
+        });
+    }
+
+    /** What that reads, or empty and a fault when it is misread. */
+    <T> Optional<T> read(String about, Supplier<T> reading) {
+        try {
+            return Optional.of(reading.get());
+        } catch (Formula.Misread misread) {
+            fault(about, misread.getMessage());
+            return Optional.empty();
+        }
+    }
+
+    /**
+     * Reads a formula on that table.
+     *
+     * @throws Formula.Misread when it is none, or names what there is not
+     */
+    static Formula formula(Table table, String text) {
+        var formula = Formula.of(text);
+        known(table, formula.names());
+        return formula;
+    }
+
+    private static void known(Table table, Set<String> names) {
+        names.stream()
+                .filter(name ->
+                        !Known.AROUND.contains(name) && table.column(name).isEmpty())
+                .sorted()
+                .findFirst()
+                .ifPresent(name -> {
+                    throw Formula.misnamed(name, table.title());
+                });
+    }
+
+    Optional<Table> other(String about, String name) {
+        var other = tables.apply(name);
+        if (other.isEmpty()) {
+            fault(about, "There is no table “%s” any more.".formatted(name));
+        }
+        return other;
+    }
+
+    Optional<Column> column(String about, Table of, String name) {
+        var column = of.column(name);
+        if (column.isEmpty()) {
+            fault(about, "%s has no column “%s” any more.".formatted(of.title(), name));
+        }
+        return column;
+    }
+}

@@ -1,0 +1,26 @@
+package weft.core.record;
+
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import weft.core.value.Value;
+
+/**
+ * A record as it is stored.
+ *
+ * @param id its identity, never given again
+ * @param row the row number people see
+ * @param version counts its changes, from 1
+ * @param values its values by column, in the table's order
+ */
+public record StoredRow(long id, long row, int version, Map<String, Value> values) {
+
+    public StoredRow {
+        values = Collections.unmodifiableMap(new LinkedHashMap<>(values));
+    }
+
+    /** Its value in a column of that name; empty when it has none. */
+    public Value of(String column) {
+        return values.getOrDefault(column, Value.EMPTY);
+    }
+}

@@ -1,0 +1,35 @@
+package weft.core.record;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import weft.core.table.Constraint.NoOverlap;
+import weft.core.value.Value;
+
+/** What the engine may ask of stored records. Every answer is of this moment and may be outdated. */
+public interface StoredRows {
+
+    /**
+     * A record of the form's table that has these values, none of which is empty.
+     *
+     * @param except the identity of a record that does not count
+     */
+    Optional<StoredRow> with(Map<String, Value> values, OptionalLong except);
+
+    /**
+     * A record of the form's table whose time overlaps.
+     *
+     * @param values the values of all columns that the constraint speaks of, none of them empty
+     * @param except the identity of a record that does not count
+     */
+    Optional<StoredRow> overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except);
+
+    /**
+     * The records of any table that have these values, lowest row first.
+     *
+     * @param values by the columns of that table; none is empty
+     * @param most how many are wanted at most
+     */
+    List<StoredRow> matching(String table, Map<String, Value> values, int most);
+}

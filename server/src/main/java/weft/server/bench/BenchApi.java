@@ -1,0 +1,245 @@
+package weft.server.bench;
+
+import static weft.server.form.FormsApi.answer;
+
+import jakarta.validation.Valid;
+import jakarta.validation.constraints.Size;
+import java.time.Clock;
+import java.time.LocalDateTime;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.form.Form;
+import weft.core.form.FormChanges;
+import weft.core.form.FormMaking;
+import weft.core.form.Fray;
+import weft.core.form.QuickLine;
+import weft.server.form.Copy;
+import weft.server.http.Person;
+import weft.server.http.Problem;
+import weft.server.http.Seen;
+import weft.store.form.Definitions;
+import weft.store.form.FormDocument;
+import weft.store.form.Forms;
+import weft.store.form.Lines;
+import weft.store.form.ReadyForm;
+
+/** The working copy of a form under the hands of its builders. */
+@RestController
+class BenchApi {
+
+    private static final int MOST_LINES = 400;
+
+    private final Forms forms;
+    private final Definitions definitions;
+    private final Lines lines;
+    private final Clock clock;
+
+    BenchApi(Forms forms, Definitions definitions, Lines lines, Clock clock) {
+        this.forms = forms;
+        this.definitions = definitions;
+        this.lines = lines;
+        this.clock = clock;
+    }
+
+    record Difference(String kind, String item, String words) {
+        static List<Difference> between(Form before, Form after) {
+            return FormChanges.between(before, after).stream()
+                    .map(change -> new Difference(
+                            change.kind().name().toLowerCase(Locale.ROOT).replace('_', '-'),
+                            change.item(),
+                            change.words()))
+                    .toList();
+        }
+    }
+
+    record FrayJson(
+            String id,
+            @Nullable String item,
+            String sentence,
+            boolean bites,
+            @Nullable String mend) {
+        static FrayJson of(Fray fray) {
+            return new FrayJson(
+                    fray.id(),
+                    fray.item().orElse(null),
+                    fray.sentence(),
+                    fray.bites(),
+                    fray.mend().map(Fray.Mend::label).orElse(null));
+        }
+    }
+
+    /**
+     * Where a working copy stands.
+     *
+     * @param published the latest published version, or none
+     * @param changes what is different from it
+     */
+    record BenchState(
+            int revision,
+            boolean back,
+            boolean forth,
+            @Nullable Integer published,
+            List<Difference> changes,
+            List<FrayJson> frays) {}
+
+    record VersionJson(int version, OffsetDateTime at, String by, List<String> words) {}
+
+    /** Lines to make fields of, each after the one before; the first after that item, or at the end. */
+    record LinesJson(
+            @Size(min = 1, max = MOST_LINES, message = "Send from 1 to 400 lines: {\"lines\": [\"Quantity, whole\"]}.")
+            List<String> lines,
+
+            @Nullable String after) {
+
+        Optional<String> place() {
+            return Optional.ofNullable(after);
+        }
+    }
+
+    record LineJson(@Nullable String words, @Nullable String unclear, boolean made) {}
+
+    record Mended(String fray) {}
+
+    /** A form from nothing and its table. */
+    record FormBegun(String id, String table) {}
+
+    @GetMapping("/api/forms/{form}/bench")
+    BenchState state(@Copy ReadyForm form) {
+        var id = form.form().id();
+        var published = definitions.published(id);
+        var steps = forms.steps(id);
+        return new BenchState(
+                form.document().revision(),
+                steps.back(),
+                steps.forth(),
+                published.map(before -> before.document().revision()).orElse(null),
+                published
+                        .map(before -> Difference.between(before.form(), form.form()))
+                        .orElse(List.of()),
+                frays(form).stream().map(FrayJson::of).toList());
+    }
+
+    private List<Fray> frays(ReadyForm form) {
+        return form.frays(LocalDateTime.now(clock));
+    }
+
+    /** Back to the last state of the working copy, or forth again. */
+    @PostMapping("/api/forms/{form}/step")
+    ResponseEntity<String> step(@PathVariable String form, @RequestParam String way, Seen seen) {
+        var there = switch (way) {
+            case "back" -> Forms.Way.BACK;
+            case "forth" -> Forms.Way.FORTH;
+            default -> throw Problem.malformed("A step goes back or forth.");
+        };
+        return answer(ResponseEntity.ok(), forms.step(form, seen.version(), there));
+    }
+
+    /** What a line would make, or why it is not understood. */
+    @PostMapping("/api/forms/{form}/lines/read")
+    LineJson read(@Copy ReadyForm form, @RequestBody @Valid LinesJson asked) {
+        return switch (Lines.read(asked.lines().getFirst(), form)) {
+            case QuickLine.Asked line -> new LineJson(line.words(), null, line.made());
+            case QuickLine.Unclear(var sentence) -> new LineJson(null, sentence, false);
+        };
+    }
+
+    /** Makes fields of lines, and the columns that are not there yet. All of it is made or nothing. */
+    @PostMapping("/api/forms/{form}/lines")
+    ResponseEntity<String> add(@Copy ReadyForm form, Seen seen, Person person, @RequestBody @Valid LinesJson asked) {
+        return answer(
+                ResponseEntity.ok(), lines.add(form, seen.version(), asked.lines(), asked.place(), person.name()));
+    }
+
+    /** A form from nothing: its first lines make a table too. It is not published yet. */
+    @PostMapping("/api/forms/begun")
+    @ResponseStatus(HttpStatus.CREATED)
+    FormBegun begin(@RequestBody @Valid LinesJson asked) {
+        var form = lines.begin(asked.lines()).form();
+        return new FormBegun(form.id(), form.table());
+    }
+
+    /** Makes fields for columns that have none. */
+    @PostMapping("/api/forms/{form}/loose-ends")
+    ResponseEntity<String> tie(@Copy ReadyForm form, Seen seen, Person person, @RequestBody @Valid LinesJson asked) {
+        var fields = asked.lines().stream()
+                .map(name -> form.table()
+                        .definition()
+                        .column(name)
+                        .map(FormMaking::field)
+                        .orElseThrow(() -> Problem.unknown("column " + name)))
+                .toList();
+        return changed(seen, Lines.placed(form.form(), asked.place(), fields), person);
+    }
+
+    /** Puts a fray right. */
+    @PostMapping("/api/forms/{form}/mend")
+    ResponseEntity<String> mend(@Copy ReadyForm form, Seen seen, Person person, @RequestBody Mended asked) {
+        var mend = frays(form).stream()
+                .filter(fray -> fray.id().equals(asked.fray()))
+                .findFirst()
+                .flatMap(Fray::mend)
+                .orElseThrow(() -> Problem.unknown("such fray with a mend"));
+        return changed(seen, mend.change().apply(form.form()), person);
+    }
+
+    private ResponseEntity<String> changed(Seen seen, Form form, Person person) {
+        return answer(ResponseEntity.ok(), forms.change(seen.version(), FormDocument.checked(form), person.name()));
+    }
+
+    /** The published versions, the latest first, each with what it changed. */
+    @GetMapping("/api/forms/{form}/versions")
+    List<VersionJson> versions(@PathVariable String form) {
+        var versions = forms.versions(form);
+        var told = new ArrayList<VersionJson>();
+        for (int i = 0; i < versions.size(); i++) {
+            var each = versions.get(i);
+            var before = i + 1 < versions.size() ? Optional.of(versions.get(i + 1)) : Optional.<Forms.Version>empty();
+            told.add(new VersionJson(
+                    each.version(),
+                    each.at(),
+                    each.by(),
+                    before.map(earlier -> FormChanges.between(earlier.form(), each.form()).stream()
+                                    .map(FormChanges.Change::words)
+                                    .toList())
+                            .orElse(List.of("The form is made"))));
+        }
+        return told;
+    }
+
+    @GetMapping("/api/forms/{form}/versions/{version}")
+    ResponseEntity<String> version(@PathVariable String form, @PathVariable int version) {
+        return answer(ResponseEntity.ok(), earlier(form, version));
+    }
+
+    private Forms.Document earlier(String form, int version) {
+        return definitions
+                .published(form, version)
+                .map(ReadyForm::document)
+                .orElseThrow(() -> Problem.unknown("version " + version + " of form " + form));
+    }
+
+    /** What the working copy has that a published version has not. */
+    @GetMapping("/api/forms/{form}/versions/{version}/changes")
+    List<Difference> changes(@Copy ReadyForm form, @PathVariable int version) {
+        return Difference.between(earlier(form.form().id(), version).form(), form.form());
+    }
+
+    /** Makes a published version the working copy again. */
+    @PostMapping("/api/forms/{form}/versions/{version}/restore")
+    ResponseEntity<String> restore(@PathVariable String form, @PathVariable int version, Seen seen, Person person) {
+        return changed(seen, earlier(form, version).form(), person);
+    }
+}

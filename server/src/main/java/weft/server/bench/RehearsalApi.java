@@ -1,0 +1,109 @@
+package weft.server.bench;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.entry.draft.Trace;
+import weft.core.entry.step.Write;
+import weft.server.entry.DraftJson;
+import weft.server.entry.Drafts;
+import weft.server.entry.FindingJson;
+import weft.server.form.Copy;
+import weft.server.http.Person;
+import weft.store.entry.Rehearsing;
+import weft.store.entry.Sent;
+import weft.store.form.ReadyForm;
+import weft.store.record.EntryWriter.Done;
+import weft.store.record.ValuesJson;
+
+/** Rehearsals: drafts run as a save would run them, against the real data, with nothing kept. */
+@RestController
+class RehearsalApi {
+
+    private final Drafts drafts;
+    private final Rehearsing rehearsing;
+
+    RehearsalApi(Drafts drafts, Rehearsing rehearsing) {
+        this.drafts = drafts;
+        this.rehearsing = rehearsing;
+    }
+
+    /**
+     * A line of the run sheet.
+     *
+     * @param stage read, fill, formula, check, write or after
+     * @param mark done, ask, stop or fault
+     * @param about the column, or the id of the rule, that it speaks of; empty for the whole entry
+     * @param rule the id of the check, fill or constraint, or the column of the choice list, that it comes from; else empty
+     */
+    record RunLine(String stage, String mark, String about, String rule, String text, long micros) {
+        static RunLine of(Trace.Line line) {
+            return new RunLine(
+                    line.stage().wire(), line.mark().wire(), line.about(), line.rule(), line.text(), line.micros());
+        }
+    }
+
+    /** Something that would be written: a row of this or another table, or a message. Its row is null where there is none, or none yet. */
+    record WriteJson(String what, String table, @Nullable Long row, Map<String, Object> values) {
+        static WriteJson of(Done done) {
+            return switch (done.write()) {
+                case Write.Add(var table, var values) ->
+                    new WriteJson("added", table, done.row() == 0 ? null : done.row(), ValuesJson.of(values));
+                case Write.Change(var table, long _, int _, long _, var values) ->
+                    new WriteJson("changed", table, done.row(), ValuesJson.of(values));
+                case Write.Message(var to, var subject, var text) ->
+                    new WriteJson("message", "", null, Map.of("to", to, "subject", subject, "text", text));
+            };
+        }
+    }
+
+    /**
+     * What would come of a draft.
+     *
+     * @param row the row it would be written in; none when something is in its way
+     * @param writes what would be written; when something is in its way, what would be if that were let through
+     */
+    record RunSheet(@Nullable Long row, List<RunLine> steps, List<WriteJson> writes, List<FindingJson> findings) {}
+
+    /** A practice entry and what came of it. */
+    record PracticeRun(String id, String name, boolean asExpected, String words) {}
+
+    @PostMapping("/api/forms/{form}/rehearse")
+    RunSheet rehearse(@PathVariable String form, Person person, @RequestBody DraftJson draft) {
+        return rehearsed(drafts.atDesk(form, draft, person));
+    }
+
+    /** By the rules of the working copy. */
+    @PostMapping("/api/forms/{form}/bench/rehearse")
+    RunSheet rehearseAtBench(@Copy ReadyForm form, Person person, @RequestBody DraftJson draft) {
+        return rehearsed(drafts.atBench(form, draft, person));
+    }
+
+    /** Runs the practice entries of the working copy. */
+    @PostMapping("/api/forms/{form}/bench/practice")
+    List<PracticeRun> practice(@Copy ReadyForm form) {
+        return rehearsing.practise(form).stream()
+                .map(each ->
+                        new PracticeRun(each.practice().id(), each.practice().name(), each.asExpected(), each.words()))
+                .toList();
+    }
+
+    private RunSheet rehearsed(Sent sent) {
+        var rehearsed = rehearsing.rehearse(sent);
+        var own = rehearsed.would().record();
+        var writes = new ArrayList<WriteJson>();
+        writes.add(
+                new WriteJson("row", sent.form().table().definition().name(), own.row(), ValuesJson.of(own.values())));
+        rehearsed.would().beside().forEach(done -> writes.add(WriteJson.of(done)));
+        return new RunSheet(
+                rehearsed.kept().map(kept -> kept.record().row()).orElse(null),
+                rehearsed.lines().stream().map(RunLine::of).toList(),
+                writes,
+                FindingJson.of(rehearsed.findings()));
+    }
+}

@@ -1,0 +1,83 @@
+package weft.server.entry;
+
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import weft.core.entry.Assessment;
+import weft.core.entry.draft.FieldState;
+import weft.core.record.StoredRow;
+import weft.store.record.ValuesJson;
+
+/**
+ * What is to be said of a draft.
+ *
+ * @param offers where several records match a fill, those to choose from
+ * @param shown by the id of a shown value, what it shows
+ */
+public record AssessmentJson(
+        Map<String, Object> values,
+        Map<String, String> readings,
+        Map<String, FieldJson> fields,
+        List<FindingJson> findings,
+        List<OfferJson> offers,
+        Map<String, String> shown) {
+
+    /**
+     * How a field stands.
+     *
+     * @param origin where its value comes from: typed, stored, begun, filled, calculated
+     * @param source what the fill would bring, where something else was typed over it; else none
+     */
+    record FieldJson(
+            boolean required,
+            boolean shown,
+            boolean locked,
+            String origin,
+            @Nullable String source) {
+        static FieldJson of(FieldState state) {
+            return new FieldJson(
+                    state.required(),
+                    state.shown(),
+                    state.locked(),
+                    state.origin().wire(),
+                    state.source().map(value -> value.spoken()).orElse(null));
+        }
+    }
+
+    /** The records that a fill found. */
+    record OfferJson(String fill, List<ChoiceJson> choices) {}
+
+    /** A record to choose: its identity, its row, and its values in a few words. */
+    record ChoiceJson(long id, long row, String words) {
+        static ChoiceJson of(StoredRow row) {
+            return new ChoiceJson(
+                    row.id(),
+                    row.row(),
+                    String.join(
+                            ", ",
+                            row.values().values().stream()
+                                    .filter(value -> !value.isEmpty())
+                                    .limit(5)
+                                    .map(value -> value.spoken())
+                                    .toList()));
+        }
+    }
+
+    /** The assessment in the API's shape. */
+    public static AssessmentJson of(Assessment assessment) {
+        var fields = new LinkedHashMap<String, FieldJson>();
+        assessment.fields().forEach((column, state) -> fields.put(column, FieldJson.of(state)));
+        return new AssessmentJson(
+                ValuesJson.of(assessment.values()),
+                assessment.readings(),
+                fields,
+                FindingJson.of(assessment.findings()),
+                assessment.offers().entrySet().stream()
+                        .map(each -> new OfferJson(
+                                each.getKey(),
+                                each.getValue().stream().map(ChoiceJson::of).toList()))
+                        .toList(),
+                assessment.shown());
+    }
+}

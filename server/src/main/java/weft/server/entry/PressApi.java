@@ -1,0 +1,60 @@
+package weft.server.entry;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import weft.server.http.Person;
+import weft.server.http.Problem;
+import weft.server.http.Seen;
+import weft.store.entry.Saving;
+import weft.store.record.ValuesJson;
+
+/** Buttons whose presses are lists of steps. */
+@RestController
+class PressApi {
+
+    private final Drafts drafts;
+    private final Saving saving;
+
+    PressApi(Drafts drafts, Saving saving) {
+        this.drafts = drafts;
+        this.saving = saving;
+    }
+
+    /**
+     * What a press did.
+     *
+     * @param set the fields that were set, with their values
+     * @param saved the entry as it was saved; none when the steps do not save
+     * @param then what the Desk does next
+     */
+    record Pressed(Map<String, Object> set, @Nullable SavedJson saved, List<ThenJson> then) {}
+
+    /** Presses a button that has steps, on an entry as it is typed. A stored record needs If-Match when the steps save it. */
+    @PostMapping("/api/forms/{form}/buttons/{button}/press")
+    Pressed press(
+            @PathVariable String form,
+            @PathVariable String button,
+            Seen seen,
+            Person person,
+            @RequestBody DraftJson asked) {
+        var ready = drafts.form(form, asked);
+        if (!ready.plan().steps().containsKey(button)) {
+            throw Problem.unknown("button with steps “" + button + "” on this form");
+        }
+        boolean changes = asked.record() != null && ready.plan().saves(button);
+        var sent = drafts.sent(ready, asked, person, changes ? seen.version() : 0, Optional.empty());
+        var pressed = saving.press(sent, button);
+        return new Pressed(
+                ValuesJson.of(pressed.set()),
+                pressed.saved()
+                        .map(record -> SavedJson.of(record, pressed.then()))
+                        .orElse(null),
+                ThenJson.of(pressed.then()));
+    }
+}

@@ -1,0 +1,107 @@
+package weft.server.find;
+
+import java.time.Clock;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import weft.core.find.Criterion;
+import weft.core.find.CriterionReader;
+import weft.core.find.Sort;
+import weft.core.find.View;
+import weft.core.find.View.Condition;
+import weft.core.table.Column;
+import weft.core.table.Faults;
+import weft.core.table.Faults.Fault;
+import weft.core.table.Table;
+import weft.store.form.ReadyForm;
+
+/**
+ * What a request asks for: {@code where} as often as there are criteria, each {@code column:criterion}; {@code any} for
+ * text in any field; {@code sort}, which is the form's own order when it is left out.
+ *
+ * @param conditions the criteria that could be read
+ * @param refused why others could not, by column
+ * @param any what is asked of any field, or the empty string
+ */
+record Asked(List<Condition> conditions, Map<String, String> refused, Optional<View.Anywhere> any, Sort sort) {
+
+    static Asked of(ReadyForm form, List<String> criteria, @Nullable String any, @Nullable String sort, Clock clock) {
+        var table = form.table().definition();
+        var reader = new CriterionReader(form.form().conventions(), LocalDateTime.now(clock));
+        var conditions = new ArrayList<Condition>();
+        var refused = new LinkedHashMap<String, String>();
+        for (var where : criteria) {
+            int colon = where.indexOf(':');
+            var name = colon < 0 ? where : where.substring(0, colon);
+            var column = form.plan()
+                    .takes(name)
+                    .orElseThrow(() -> new Faults("where", "This form has no field for “" + name + "” to find by."));
+            var typed = colon < 0 ? "" : where.substring(colon + 1);
+            if (!typed.isBlank()) {
+                switch (reader.read(column, typed)) {
+                    case Criterion.Read(var criterion) ->
+                        conditions.add(new Condition(column, form.label(column), criterion));
+                    case Criterion.Refused(var message) -> refused.put(name, message);
+                }
+            }
+        }
+        // Said in the order of the fields, whatever the order they came in.
+        conditions.sort(Comparator.comparing(condition -> form.plan().columns().indexOf(condition.column())));
+        return new Asked(
+                conditions,
+                refused,
+                filled(any).map(text -> anywhere(form, reader, text)),
+                filled(sort)
+                        .map(wire -> Sort.read(wire, table))
+                        .orElseGet(() -> form.form().order().of(table)));
+    }
+
+    /** The same {@code column:criterion} by the name that its column has now. */
+    static String renamed(String where, Table table) {
+        int colon = where.indexOf(':');
+        return colon < 0
+                ? where
+                : table.column(where.substring(0, colon)).map(Column::name).orElse(where.substring(0, colon))
+                        + where.substring(colon);
+    }
+
+    private static Optional<String> filled(@Nullable String text) {
+        return Optional.ofNullable(text).filter(each -> !each.isBlank());
+    }
+
+    private static View.Anywhere anywhere(ReadyForm form, CriterionReader reader, String text) {
+        if (text.length() > CriterionReader.LONGEST) {
+            throw new Faults("any", "The text to find is too long. Shorten it.");
+        }
+        return new View.Anywhere(
+                text.strip(),
+                form.plan().columns().stream()
+                        .flatMap(column -> reader.anywhere(column, text).stream()
+                                .map(criterion -> new Condition(column, form.label(column), criterion)))
+                        .toList());
+    }
+
+    /**
+     * The records asked for.
+     *
+     * @throws Faults when a criterion could not be read
+     */
+    View view() {
+        if (!refused.isEmpty()) {
+            throw new Faults(refused.entrySet().stream()
+                    .map(each -> new Fault(each.getKey(), each.getValue()))
+                    .toList());
+        }
+        return understood();
+    }
+
+    /** The records asked for by those criteria that could be read. */
+    View understood() {
+        return new View(conditions, any, sort);
+    }
+}

@@ -1,0 +1,93 @@
+package weft.server.find;
+
+import de.siegmar.fastcsv.writer.CsvWriter;
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.nio.charset.StandardCharsets;
+import java.util.stream.Stream;
+import tools.jackson.databind.json.JsonMapper;
+import weft.core.record.StoredRow;
+import weft.core.table.Column;
+import weft.core.value.Value;
+import weft.store.form.ReadyForm;
+import weft.store.record.ValuesJson;
+
+/** Writes records one by one to where they are sent: the row number, then what the form shows. */
+interface Export extends AutoCloseable {
+
+    void write(StoredRow record);
+
+    @Override
+    void close() throws IOException;
+
+    /**
+     * CSV as in RFC 4180, in UTF-8, with a line of headings. Text that a spreadsheet would run as a formula is kept from it
+     * by an apostrophe before it.
+     */
+    static Export csv(OutputStream out, ReadyForm form) {
+        var writer = CsvWriter.builder()
+                .build(new OutputStreamWriter(new BufferedOutputStream(out), StandardCharsets.UTF_8));
+        var columns = form.plan().columns();
+        writer.writeRecord(Stream.concat(Stream.of("Row"), columns.stream().map(column -> harmless(form.label(column))))
+                .toList());
+        return new Export() {
+            @Override
+            public void write(StoredRow record) {
+                writer.writeRecord(Stream.concat(
+                                Stream.of(Long.toString(record.row())),
+                                columns.stream().map(column -> cell(column, record)))
+                        .toList());
+            }
+
+            @Override
+            public void close() throws IOException {
+                writer.close();
+            }
+        };
+    }
+
+    private static String cell(Column column, StoredRow record) {
+        return switch (record.of(column.name())) {
+            case Value.YesNo(boolean yes) -> yes ? "yes" : "no";
+            case Value.Text(var text) -> harmless(text);
+            case Value.Empty _,
+                    Value.Whole _,
+                    Value.Decimal _,
+                    Value.Day _,
+                    Value.Hour _,
+                    Value.Moment _,
+                    Value.Image _ -> record.of(column.name()).plain();
+        };
+    }
+
+    private static String harmless(String text) {
+        return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
+    }
+
+    /** A JSON list of objects, with the values as the API has them. */
+    static Export json(OutputStream out, ReadyForm form) {
+        var columns = form.plan().columns().stream().map(Column::name).toList();
+        var generator = JsonMapper.shared().createGenerator(new BufferedOutputStream(out));
+        generator.writeStartArray();
+        return new Export() {
+            @Override
+            public void write(StoredRow record) {
+                generator.writeRaw('\n');
+                generator.writeStartObject();
+                generator.writeNumberProperty("row", record.row());
+                for (var column : columns) {
+                    generator.writePOJOProperty(column, ValuesJson.of(record.of(column)));
+                }
+                generator.writeEndObject();
+            }
+
+            @Override
+            public void close() {
+                generator.writeEndArray();
+                generator.close();
+            }
+        };
+    }
+}

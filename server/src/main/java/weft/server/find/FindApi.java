@@ -1,0 +1,234 @@
+package weft.server.find;
+
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.time.Clock;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.beans.propertyeditors.StringArrayPropertyEditor;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.WebDataBinder;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.InitBinder;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import weft.server.http.Person;
+import weft.server.http.Problem;
+import weft.server.record.RecordJson;
+import weft.server.record.RecordPage;
+import weft.server.record.TotalJson;
+import weft.store.find.Goal;
+import weft.store.find.KeptFinds;
+import weft.store.find.KeptFinds.Kept;
+import weft.store.find.Placed;
+import weft.store.find.Views;
+import weft.store.form.ReadyForm;
+
+/** The records in view: found, listed, stepped through, exported. */
+@RestController
+class FindApi {
+
+    private final Views views;
+    private final KeptFinds finds;
+    private final Clock clock;
+
+    FindApi(Views views, KeptFinds finds, Clock clock) {
+        this.views = views;
+        this.finds = finds;
+        this.clock = clock;
+    }
+
+    /** A comma in a criterion is part of it and does not cut it in two. */
+    @InitBinder
+    void whole(WebDataBinder binder) {
+        binder.registerCustomEditor(String[].class, new StringArrayPropertyEditor(null));
+    }
+
+    private static List<String> list(String @Nullable [] where) {
+        return where == null ? List.of() : List.of(where);
+    }
+
+    /** A criterion as it was understood, or why it was not. */
+    record CriterionJson(@Nullable String words, @Nullable String message) {}
+
+    /** A find read back: each criterion, all of it in words, the order in words, and how many match. */
+    record FindJson(Map<String, CriterionJson> criteria, String words, String order, TotalJson total) {}
+
+    /**
+     * Where one stands.
+     *
+     * @param record null when there is none
+     * @param cursor from where next and previous lead on
+     * @param position the record's number, or null where so many are not numbered
+     * @param words the position in words: "14 of 212"
+     */
+    record PlaceJson(
+            @Nullable RecordJson record,
+            String cursor,
+            @Nullable Long position,
+            TotalJson total,
+            String words,
+            boolean first,
+            boolean last) {
+
+        static PlaceJson of(Placed placed) {
+            var position = placed.position();
+            return new PlaceJson(
+                    RecordJson.of(placed.record()),
+                    placed.cursor().wire(),
+                    position.number().isPresent() ? position.number().getAsLong() : null,
+                    TotalJson.of(position.total()),
+                    position.words(),
+                    placed.first(),
+                    placed.last());
+        }
+    }
+
+    @GetMapping("/api/forms/{form}/records")
+    RecordPage page(
+            ReadyForm form,
+            @RequestParam(required = false) String @Nullable [] where,
+            @RequestParam(required = false) @Nullable String any,
+            @RequestParam(required = false) @Nullable String sort,
+            @RequestParam(required = false) @Nullable String after,
+            @RequestParam(required = false) @Nullable Long from,
+            @RequestParam(defaultValue = "50") int limit) {
+        RecordPage.check(limit);
+        var view = Asked.of(form, list(where), any, sort, clock).view();
+        return RecordPage.of(
+                from == null
+                        ? views.page(form.table(), view, Optional.ofNullable(after), limit)
+                        : views.pageFrom(form.table(), view, from, limit));
+    }
+
+    @GetMapping("/api/forms/{form}/find")
+    FindJson find(
+            ReadyForm form,
+            @RequestParam(required = false) String @Nullable [] where,
+            @RequestParam(required = false) @Nullable String any,
+            @RequestParam(required = false) @Nullable String sort) {
+        var asked = Asked.of(form, list(where), any, sort, clock);
+        var criteria = new LinkedHashMap<String, CriterionJson>();
+        asked.conditions()
+                .forEach(condition -> criteria.put(
+                        condition.column().name(),
+                        new CriterionJson(condition.criterion().words(), null)));
+        asked.refused().forEach((column, message) -> criteria.put(column, new CriterionJson(null, message)));
+        return new FindJson(
+                criteria,
+                asked.understood().words(),
+                asked.sort().words(form.table().definition(), form::label),
+                TotalJson.of(views.total(form.table(), asked.understood())));
+    }
+
+    /**
+     * The record at a place among those in view.
+     *
+     * @param to {@code first}, {@code last}, {@code next}, {@code previous}, a number, {@code row:12} or
+     *     {@code record:34}
+     * @param cursor where next and previous lead on from
+     */
+    @GetMapping("/api/forms/{form}/place")
+    PlaceJson place(
+            ReadyForm form,
+            @RequestParam String to,
+            @RequestParam(required = false) @Nullable String cursor,
+            @RequestParam(required = false) String @Nullable [] where,
+            @RequestParam(required = false) @Nullable String any,
+            @RequestParam(required = false) @Nullable String sort) {
+        var view = Asked.of(form, list(where), any, sort, clock).view();
+        var goal = Goal.read(to, Optional.ofNullable(cursor))
+                .orElseThrow(() -> Problem.malformed("“" + to + "” is no place among records."));
+        return views.place(form.table(), view, goal).map(PlaceJson::of).orElseGet(() -> {
+            var total = views.total(form.table(), view);
+            return new PlaceJson(null, "", null, TotalJson.of(total), "none of " + total.words(), true, true);
+        });
+    }
+
+    /** Everything in view, as {@code csv} or {@code json}, sent as it is read. */
+    @GetMapping("/api/forms/{form}/export")
+    void export(
+            ReadyForm form,
+            @RequestParam(defaultValue = "csv") String as,
+            @RequestParam(required = false) String @Nullable [] where,
+            @RequestParam(required = false) @Nullable String any,
+            @RequestParam(required = false) @Nullable String sort,
+            HttpServletResponse response)
+            throws IOException {
+        var view = Asked.of(form, list(where), any, sort, clock).view();
+        if (!as.equals("csv") && !as.equals("json")) {
+            throw Problem.malformed("Records are exported as csv or json.");
+        }
+        response.setContentType(as.equals("csv") ? "text/csv;charset=UTF-8" : "application/json");
+        response.setHeader(
+                "Content-Disposition", "attachment; filename=\"" + form.form().id() + "." + as + "\"");
+        response.setHeader(
+                "Weft-Total", Long.toString(views.total(form.table(), view).count()));
+        try (var export = as.equals("csv")
+                ? Export.csv(response.getOutputStream(), form)
+                : Export.json(response.getOutputStream(), form)) {
+            views.each(form.table(), view, export::write);
+        }
+    }
+
+    /**
+     * A find that is kept.
+     *
+     * @param where its criteria, each {@code column:criterion}
+     * @param any what is asked of any field, or empty
+     * @param sort its order, as requests say one
+     */
+    record KeptFind(String name, List<String> where, String any, String sort) {}
+
+    @GetMapping("/api/forms/{form}/finds")
+    List<KeptFind> finds(ReadyForm form) {
+        return finds.of(form.form().id()).stream()
+                .map(kept -> new KeptFind(
+                        kept.name(),
+                        kept.where().stream()
+                                .map(where -> Asked.renamed(where, form.table().definition()))
+                                .toList(),
+                        kept.any(),
+                        kept.sort()))
+                .toList();
+    }
+
+    /** A find to be kept, under the name in the address. */
+    record FindToKeep(
+            @Nullable List<String> where,
+            @Nullable String any,
+            @Nullable String sort) {}
+
+    @PutMapping("/api/forms/{form}/finds/{name}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void keep(ReadyForm form, @PathVariable String name, Person person, @RequestBody FindToKeep find) {
+        if (name.isBlank() || name.length() > 80) {
+            throw Problem.malformed("A find's name has from 1 to 80 characters.");
+        }
+        var where = find.where() == null ? List.<String>of() : find.where();
+        var asked = Asked.of(form, where, find.any(), find.sort(), clock);
+        asked.view();
+        finds.keep(
+                form.form().id(),
+                new Kept(
+                        name.strip(),
+                        where,
+                        find.any() == null ? "" : find.any(),
+                        asked.sort().wire()),
+                person.name());
+    }
+
+    @DeleteMapping("/api/forms/{form}/finds/{name}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void forget(@PathVariable String form, @PathVariable String name) {
+        finds.forget(form, name);
+    }
+}

@@ -1,0 +1,161 @@
+package weft.server.http;
+
+import io.swagger.v3.core.util.Json31;
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.Operation;
+import io.swagger.v3.oas.models.info.Info;
+import io.swagger.v3.oas.models.media.Content;
+import io.swagger.v3.oas.models.media.JsonSchema;
+import io.swagger.v3.oas.models.media.MediaType;
+import io.swagger.v3.oas.models.media.Schema;
+import io.swagger.v3.oas.models.parameters.HeaderParameter;
+import io.swagger.v3.oas.models.parameters.Parameter;
+import io.swagger.v3.oas.models.parameters.PathParameter;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springdoc.core.customizers.OperationCustomizer;
+import org.springdoc.core.utils.SpringDocUtils;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpHeaders;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+import weft.store.form.FormSchema;
+import weft.store.form.ReadyForm;
+import weft.store.table.StoredTable;
+
+/** The OpenAPI description of the API, from which the web app's types are generated. */
+@Configuration(proxyBeanMethods = false)
+class ApiDescription {
+
+    private static final List<String> KINDS = List.of("field", "words", "picture", "calculated", "button");
+    private static final Map<String, String> PARTS = Stream.of(
+                    "section",
+                    "item",
+                    "field",
+                    "words",
+                    "picture",
+                    "calculated",
+                    "button",
+                    "rules",
+                    "check",
+                    "checkRule",
+                    "tie",
+                    "fill",
+                    "derived",
+                    "choices",
+                    "numbering",
+                    "setting",
+                    "steps",
+                    "step",
+                    "stepAction",
+                    "practice")
+            .collect(Collectors.toUnmodifiableMap(
+                    Function.identity(),
+                    part -> "Form" + part.substring(0, 1).toUpperCase(Locale.ROOT) + part.substring(1)));
+
+    static {
+        SpringDocUtils.getConfig()
+                .replaceWithSchema(
+                        JsonNode.class,
+                        new JsonSchema().types(new LinkedHashSet<>(List.of("string", "number", "boolean", "null"))))
+                .addRequestWrapperToIgnore(ReadyForm.class, StoredTable.class, Person.class, Seen.class);
+    }
+
+    /** What handlers take that is made of the request, in the place of the request where it stands. */
+    @Bean
+    OperationCustomizer madeOfTheRequest() {
+        return (operation, handler) -> {
+            for (var parameter : handler.getMethodParameters()) {
+                var type = parameter.getParameterType();
+                if (type == ReadyForm.class) {
+                    operation.addParametersItem(text(new PathParameter().name("form")));
+                } else if (type == StoredTable.class) {
+                    operation.addParametersItem(text(new PathParameter().name("table")));
+                } else if (type == Person.class) {
+                    operation.addParametersItem(text(new HeaderParameter().name(Person.HEADER)));
+                } else if (type == Seen.class) {
+                    operation.addParametersItem(text(new HeaderParameter().name(HttpHeaders.IF_MATCH)));
+                }
+            }
+            return operation;
+        };
+    }
+
+    private static Parameter text(Parameter parameter) {
+        return parameter.schema(new JsonSchema().typesItem("string"));
+    }
+
+    @Bean
+    NullnessInSchemas nullness() {
+        return new NullnessInSchemas();
+    }
+
+    @Bean
+    OpenApiCustomizer description(NullnessInSchemas nullness) {
+        return api -> {
+            api.info(new Info().title("Weft").version("1")).servers(List.of());
+            nullness.apply(api);
+            addFormSchema(api);
+            var paths = api.getPaths();
+            answersForm(paths.get("/api/forms").getPost(), "201");
+            answersForm(paths.get("/api/forms/{form}").getGet(), "200");
+            answersForm(paths.get("/api/forms/{form}").getPut(), "200");
+            paths.get("/api/forms/{form}").getPut().getRequestBody().content(ofForm());
+            answersForm(paths.get("/api/forms/{form}/published").getGet(), "200");
+            answersForm(paths.get("/api/forms/{form}/copy").getPost(), "201");
+            answersForm(paths.get("/api/forms/{form}/versions/{version}").getGet(), "200");
+            for (var change : List.of("step", "lines", "loose-ends", "mend", "versions/{version}/restore")) {
+                answersForm(paths.get("/api/forms/{form}/" + change).getPost(), "200");
+            }
+        };
+    }
+
+    /** The published JSON Schema of forms, with its parts as components of this description. */
+    private static void addFormSchema(OpenAPI api) {
+        var mapper = JsonMapper.shared();
+        var text = FormSchema.published();
+        for (var part : PARTS.entrySet()) {
+            text = text.replace(
+                    "\"#/$defs/" + part.getKey() + "\"", "\"#/components/schemas/" + part.getValue() + "\"");
+        }
+        var form = (ObjectNode) mapper.readTree(text);
+        var parts = form.remove("$defs");
+        form.remove(List.of("$schema", "$id"));
+        add(api, "Form", form);
+        PARTS.forEach((part, name) -> add(api, name, parts.get(part)));
+        // As one of several shapes, which generators of types understand better than rules.
+        var shapes = mapper.createObjectNode();
+        var either = shapes.putArray("oneOf");
+        KINDS.forEach(kind -> either.addObject().put("$ref", "#/components/schemas/" + PARTS.get(kind)));
+        add(api, PARTS.get("item"), shapes);
+    }
+
+    private static void add(OpenAPI api, String name, JsonNode schema) {
+        try {
+            api.getComponents().addSchemas(name, Json31.mapper().readValue(schema.toString(), Schema.class));
+        } catch (com.fasterxml.jackson.core.JsonProcessingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static void answersForm(Operation operation, String status) {
+        var answers = operation.getResponses();
+        var answer = Optional.ofNullable(answers.get(status)).orElseGet(() -> answers.remove("200"));
+        answers.addApiResponse(status, answer.content(ofForm()));
+    }
+
+    private static Content ofForm() {
+        return new Content()
+                .addMediaType(
+                        "application/json", new MediaType().schema(new JsonSchema().$ref("#/components/schemas/Form")));
+    }
+}

@@ -1,0 +1,114 @@
+package weft.server.http;
+
+import com.fasterxml.jackson.databind.JavaType;
+import io.swagger.v3.core.converter.AnnotatedType;
+import io.swagger.v3.core.converter.ModelConverter;
+import io.swagger.v3.core.converter.ModelConverterContext;
+import io.swagger.v3.core.util.Json31;
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.media.JsonSchema;
+import io.swagger.v3.oas.models.media.Schema;
+import java.util.ArrayDeque;
+import java.util.HashSet;
+import java.util.Iterator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * Says the {@link Nullness} of the API's types in its description. What may be null says so; what is only ever answered has
+ * all its members, and what is sent has those that may not be null.
+ */
+final class NullnessInSchemas implements ModelConverter {
+
+    private static final String REFERENCE = "#/components/schemas/";
+
+    /** The record of each schema, by its name. */
+    private final Map<String, Class<?>> records = new ConcurrentHashMap<>();
+
+    @Override
+    public Schema<?> resolve(AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
+        var schema = chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
+        JavaType java = Json31.mapper().constructType(type.getType());
+        if (schema != null && java != null && Nullness.rules(java.getRawClass())) {
+            var name = schema.get$ref() != null ? schema.get$ref().substring(REFERENCE.length()) : schema.getName();
+            if (name != null) {
+                records.put(name, java.getRawClass());
+            }
+        }
+        return schema;
+    }
+
+    /** Marks what may be null, and what is always there. */
+    void apply(OpenAPI api) {
+        var schemas = api.getComponents().getSchemas();
+        var sent = sent(api);
+        records.forEach((name, record) -> {
+            var schema = schemas.get(name);
+            if (schema != null && schema.getProperties() != null) {
+                mark(schema, record, sent.contains(name));
+            }
+        });
+    }
+
+    @SuppressWarnings({"rawtypes", "unchecked"}) // As Swagger's model has them.
+    private static void mark(Schema schema, Class<?> record, boolean sent) {
+        Map<String, Schema> properties = schema.getProperties();
+        var required = new LinkedHashSet<String>();
+        for (var name : List.copyOf(properties.keySet())) {
+            var component = Nullness.component(record, name).orElseThrow();
+            boolean nullable = Nullness.nullable(component);
+            if (nullable) {
+                properties.put(name, orNull(properties.get(name)));
+            }
+            if (!Nullness.leftOut(component) && !(sent && nullable)) {
+                required.add(name);
+            }
+        }
+        schema.setRequired(required.isEmpty() ? null : List.copyOf(required));
+    }
+
+    private static Schema<?> orNull(Schema<?> schema) {
+        if (schema.get$ref() != null) {
+            return new JsonSchema().addOneOfItem(schema).addOneOfItem(new JsonSchema().typesItem("null"));
+        }
+        if (schema.getTypes() != null) {
+            var types = new LinkedHashSet<>(schema.getTypes());
+            types.add("null");
+            schema.setTypes(types);
+        }
+        return schema;
+    }
+
+    /** The names of the schemas of requests, and of those in them. */
+    private static Set<String> sent(OpenAPI api) {
+        var waiting = new ArrayDeque<Schema<?>>();
+        api.getPaths().values().stream()
+                .flatMap(path -> path.readOperations().stream())
+                .filter(operation -> operation.getRequestBody() != null)
+                .flatMap(operation -> operation.getRequestBody().getContent().values().stream())
+                .forEach(content -> waiting.add(content.getSchema()));
+        var names = new HashSet<String>();
+        while (!waiting.isEmpty()) {
+            var schema = waiting.poll();
+            if (schema.get$ref() != null) {
+                var name = schema.get$ref().substring(REFERENCE.length());
+                if (names.add(name)) {
+                    waiting.add(api.getComponents().getSchemas().get(name));
+                }
+            }
+            if (schema.getItems() != null) {
+                waiting.add(schema.getItems());
+            }
+            if (schema.getAdditionalProperties() instanceof Schema<?> values) {
+                waiting.add(values);
+            }
+            if (schema.getProperties() != null) {
+                schema.getProperties().values().forEach(each -> waiting.add(each));
+            }
+        }
+        return names;
+    }
+}

@@ -1,0 +1,126 @@
+package weft.server.http;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.stream.Collectors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.TypeMismatchException;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.bind.MethodArgumentNotValidException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.WebRequest;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
+import org.springframework.web.servlet.resource.NoResourceFoundException;
+import tools.jackson.databind.DatabindException;
+import weft.core.table.Faults;
+import weft.store.TableChanged;
+
+/**
+ * Every error as RFC 9457 problem details, in sentences for people, never with the text of an exception from below. What
+ * belongs to a subject stands beside it, before this.
+ */
+@RestControllerAdvice
+class Problems extends ResponseEntityExceptionHandler {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+    @ExceptionHandler
+    ProblemDetail problem(Problem problem) {
+        return ProblemDetail.forStatusAndDetail(problem.status(), problem.getMessage());
+    }
+
+    @ExceptionHandler
+    ProblemDetail faults(Faults faults) {
+        var detail = ProblemDetail.forStatusAndDetail(HttpStatus.BAD_REQUEST, faults.getMessage());
+        detail.setProperty("errors", faults.faults());
+        return detail;
+    }
+
+    @ExceptionHandler
+    ProblemDetail changed(TableChanged changed) {
+        return ProblemDetail.forStatusAndDetail(
+                HttpStatus.SERVICE_UNAVAILABLE, "The table has just been changed. Nothing was written; try again.");
+    }
+
+    @ExceptionHandler
+    ProblemDetail unforeseen(Exception e, HttpServletRequest request) {
+        LOG.error("failed {} {}", request.getMethod(), request.getRequestURI(), new WithoutValues(e));
+        return ProblemDetail.forStatusAndDetail(
+                HttpStatus.INTERNAL_SERVER_ERROR, "Something went wrong in Weft. Nothing was written; try again.");
+    }
+
+    @Override
+    protected ResponseEntity<Object> handleHttpMessageNotReadable(
+            HttpMessageNotReadableException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        var sentence = e.getCause() instanceof DatabindException unfit
+                        && !unfit.getPath().isEmpty()
+                ? "“%s” is missing, or not of the kind that is wanted there.".formatted(place(unfit))
+                : "The request is not JSON of the shape that is wanted here.";
+        return malformed(sentence);
+    }
+
+    /** Where in a body something is, such as {@code columns[0].title}. */
+    private static String place(DatabindException unfit) {
+        var place = new StringBuilder();
+        for (var step : unfit.getPath()) {
+            if (step.getPropertyName() == null) {
+                place.append('[').append(step.getIndex()).append(']');
+            } else {
+                place.append(place.isEmpty() ? "" : ".").append(step.getPropertyName());
+            }
+        }
+        return place.toString();
+    }
+
+    @Override
+    protected ResponseEntity<Object> handleMethodArgumentNotValid(
+            MethodArgumentNotValidException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        return malformed(e.getAllErrors().stream()
+                .map(error -> error.getDefaultMessage())
+                .collect(Collectors.joining(" ")));
+    }
+
+    @Override
+    protected ResponseEntity<Object> handleTypeMismatch(
+            TypeMismatchException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        return malformed("“%s” is not what is wanted%s."
+                .formatted(
+                        e.getValue(),
+                        e instanceof MethodArgumentTypeMismatchException argument ? " for " + argument.getName() : ""));
+    }
+
+    private static ResponseEntity<Object> malformed(String sentence) {
+        return ResponseEntity.badRequest().body(ProblemDetail.forStatusAndDetail(HttpStatus.BAD_REQUEST, sentence));
+    }
+
+    @Override
+    protected ResponseEntity<Object> handleNoResourceFoundException(
+            NoResourceFoundException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        return ResponseEntity.status(HttpStatus.NOT_FOUND)
+                .body(ProblemDetail.forStatusAndDetail(HttpStatus.NOT_FOUND, "There is nothing at this address."));
+    }
+
+    @Override
+    protected ResponseEntity<Object> handleMaxUploadSizeExceededException(
+            MaxUploadSizeExceededException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        return ResponseEntity.status(HttpStatus.CONTENT_TOO_LARGE)
+                .body(ProblemDetail.forStatusAndDetail(
+                        HttpStatus.CONTENT_TOO_LARGE, "The file is too large. The most is 512 MB."));
+    }
+
+    /** A failure with its place in the code, but without its message, which may hold values of records. */
+    private static final class WithoutValues extends Exception {
+        WithoutValues(Throwable e) {
+            super(e.getClass().getName(), e.getCause() == null ? null : new WithoutValues(e.getCause()));
+            setStackTrace(e.getStackTrace());
+        }
+    }
+}

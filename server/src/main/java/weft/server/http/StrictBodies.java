@@ -1,0 +1,54 @@
+package weft.server.http;
+
+import com.fasterxml.jackson.annotation.JsonSetter;
+import com.fasterxml.jackson.annotation.Nulls;
+import java.lang.reflect.RecordComponent;
+import java.util.Optional;
+import org.springframework.boot.jackson.autoconfigure.JsonMapperBuilderCustomizer;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import tools.jackson.databind.cfg.MapperConfig;
+import tools.jackson.databind.introspect.Annotated;
+import tools.jackson.databind.introspect.AnnotatedMember;
+import tools.jackson.databind.introspect.AnnotatedParameter;
+import tools.jackson.databind.introspect.JacksonAnnotationIntrospector;
+
+/** Holds the bodies of requests to the {@link Nullness} of their types, so that no handler meets what is not there. */
+@Configuration(proxyBeanMethods = false)
+class StrictBodies {
+
+    @Bean
+    JsonMapperBuilderCustomizer strict() {
+        return mapper -> mapper.annotationIntrospector(new ByNullness());
+    }
+
+    private static final class ByNullness extends JacksonAnnotationIntrospector {
+
+        @Override
+        public Boolean hasRequiredMarker(MapperConfig<?> config, AnnotatedMember member) {
+            return component(member)
+                    .map(component -> !Nullness.nullable(component))
+                    .orElseGet(() -> super.hasRequiredMarker(config, member));
+        }
+
+        @Override
+        public JsonSetter.Value findSetterInfo(MapperConfig<?> config, Annotated member) {
+            return component(member)
+                    .map(component -> JsonSetter.Value.construct(
+                            Nullness.nullable(component) ? Nulls.SET : Nulls.FAIL,
+                            Nullness.holdsNulls(component) ? Nulls.SET : Nulls.FAIL))
+                    .orElseGet(() -> super.findSetterInfo(config, member));
+        }
+
+        /** The component that a parameter of a record's constructor is. */
+        private static Optional<RecordComponent> component(Annotated member) {
+            if (member instanceof AnnotatedParameter parameter) {
+                var type = parameter.getOwner().getDeclaringClass();
+                return Nullness.rules(type)
+                        ? Optional.of(type.getRecordComponents()[parameter.getIndex()])
+                        : Optional.empty();
+            }
+            return Optional.empty();
+        }
+    }
+}

@@ -1,0 +1,46 @@
+package weft.server.table;
+
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import weft.core.table.Column;
+import weft.core.value.Value;
+import weft.store.record.ValuesJson;
+
+/**
+ * A column of a table.
+ *
+ * @param scale the most decimals of a decimal column; none for any number
+ * @param min the least value, or none
+ * @param max the greatest value, or none
+ * @param choices the list of a choice column, else empty
+ */
+public record ColumnJson(
+        String name,
+        String title,
+        String type,
+        boolean required,
+        boolean unique,
+        @Nullable Integer scale,
+        @Nullable Object min,
+        @Nullable Object max,
+        List<String> choices) {
+
+    /** The column in the API's shape. */
+    public static ColumnJson of(Column column) {
+        return new ColumnJson(
+                column.name(),
+                column.title(),
+                column.type().wire(),
+                column.required(),
+                column.unique(),
+                column.scale().isPresent() ? column.scale().getAsInt() : null,
+                wire(column.min()),
+                wire(column.max()),
+                column.choices());
+    }
+
+    private static @Nullable Object wire(Optional<Value> value) {
+        return value.map(ValuesJson::of).orElse(null);
+    }
+}

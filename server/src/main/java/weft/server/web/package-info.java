@@ -1,2 +1,0 @@
-/** What serves the web app itself and watches over requests. */
-package weft.server.web;

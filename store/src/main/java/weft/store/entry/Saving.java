@@ -1,0 +1,236 @@
+package weft.store.entry;
+
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import weft.core.entry.Assessment;
+import weft.core.entry.EntryEngine;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Trace;
+import weft.core.entry.step.StepRun;
+import weft.core.entry.step.StepRun.Then;
+import weft.core.entry.step.Write;
+import weft.core.formula.Answer;
+import weft.core.formula.Formula;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
+import weft.core.value.Value;
+import weft.store.form.Definitions;
+import weft.store.form.ReadyForm;
+import weft.store.record.EntryWriter;
+import weft.store.record.EntryWriter.Following;
+import weft.store.record.EntryWriter.Kept;
+import weft.store.record.NotSaved;
+import weft.store.record.Records;
+import weft.store.record.Stale;
+
+/** Saves entries: each is assessed, asked about, written with all that goes with it, and followed by its steps. */
+public final class Saving {
+
+    private final EntryEngine engine;
+    private final Records records;
+    private final EntryWriter writer;
+    private final Definitions definitions;
+    private final Clock clock;
+
+    public Saving(EntryEngine engine, Records records, EntryWriter writer, Definitions definitions, Clock clock) {
+        this.engine = engine;
+        this.records = records;
+        this.writer = writer;
+        this.definitions = definitions;
+        this.clock = clock;
+    }
+
+    /** A saved entry, and what the Desk does next. */
+    public record Saved(StoredRow record, List<Then> then) {}
+
+    /**
+     * What a press came to.
+     *
+     * @param set the fields that were set, with their values
+     * @param saved the entry as it was saved; empty when the steps do not save
+     * @param then what the Desk does next
+     */
+    public record Pressed(Map<String, Value> set, Optional<StoredRow> saved, List<Then> then) {}
+
+    /** What is to be said of a draft now. Nothing is written. */
+    public Assessment assess(ReadyForm form, Draft draft) {
+        return assess(form, draft, Trace.none());
+    }
+
+    Assessment assess(ReadyForm form, Draft draft, Trace trace) {
+        return engine.assess(form.plan(), draft, rows(form), trace);
+    }
+
+    /**
+     * What a formula comes to for a draft.
+     *
+     * @throws Formula.Misread when it cannot be read, or names what there is not
+     */
+    public Answer answer(ReadyForm form, Draft draft, String formula) {
+        return engine.answer(form.plan(), draft, rows(form), formula);
+    }
+
+    StoredRows rows(ReadyForm form) {
+        return records.rowsOf(form.table(), definitions);
+    }
+
+    /**
+     * Saves a new entry or a change.
+     *
+     * @throws Stopped when something is in the way: a stop, or an ask that is not answered
+     * @throws Stale when the record that it changes is not what was seen
+     * @throws NotSaved when its key was used for another entry
+     */
+    public Saved save(Sent sent) {
+        return save(sent, sent.place());
+    }
+
+    /**
+     * Presses a button that has steps.
+     *
+     * @throws Stopped as a save does
+     */
+    public Pressed press(Sent sent, String button) {
+        var form = sent.form();
+        var values = values(sent.draft(), assess(form, sent.draft()));
+        var outcome = engine.steps(form.plan(), button, sent.draft(), values, 0, rows(form), Trace.none());
+        if (outcome.question().isPresent()) {
+            throw new Stopped(outcome.question().get());
+        }
+        if (!outcome.saves()) {
+            if (outcome.findings().stop()) {
+                throw new Stopped(outcome.findings());
+            }
+            return new Pressed(outcome.set(), Optional.empty(), outcome.then());
+        }
+        var saved = save(sent.with(outcome.set()), button);
+        return new Pressed(outcome.set(), Optional.of(saved.record()), saved.then());
+    }
+
+    private Saved save(Sent sent, String place) {
+        var assessment = assess(sent.form(), sent.draft());
+        if (!assessment.findings().none()) {
+            // An entry that was saved before under its key may well collide with itself by now.
+            return sent.key()
+                    .flatMap(key -> writer.savedBefore(sent.form().table(), key))
+                    .map(record -> new Saved(record, List.of()))
+                    .orElseThrow(() -> new Stopped(assessment.findings()));
+        }
+        try {
+            if (sent.form().plan().plain(place) && assessment.backs().isEmpty()) {
+                return new Saved(
+                        writer.save(entry(sent, assessment), Following.NOTHING).record(), List.of());
+            }
+            var steps = new Steps(sent, assessment, place, Trace.none());
+            steps.ahead();
+            return new Saved(writer.save(entry(sent, assessment), steps).record(), steps.then);
+        } catch (NotSaved e) {
+            throw refusal(e, sent);
+        }
+    }
+
+    /**
+     * Does all that a save does, by the same code, and keeps nothing.
+     *
+     * @throws Stopped when something is in the way
+     */
+    Kept rehearse(Sent sent, Assessment assessment, Trace trace) {
+        var steps = new Steps(sent, assessment, sent.place(), trace);
+        steps.ahead();
+        try {
+            return writer.rehearse(entry(sent, assessment), steps);
+        } catch (NotSaved e) {
+            throw refusal(e, sent);
+        }
+    }
+
+    /** What the steps of an entry would write if nothing that was found were in the way. */
+    List<Write> letThrough(Sent sent, Assessment assessment, long row) {
+        var form = sent.form();
+        var values = values(sent.draft(), assessment);
+        var steps = engine.steps(form.plan(), sent.place(), sent.draft(), values, row, rows(form), Trace.none());
+        return Stream.concat(steps.writes().stream(), assessment.backs().stream())
+                .toList();
+    }
+
+    /** The whole of an entry: what is stored, and over it what was found. */
+    static Map<String, Value> values(Draft draft, Assessment assessment) {
+        var values = new LinkedHashMap<>(draft.stored());
+        values.putAll(assessment.values());
+        return values;
+    }
+
+    private EntryWriter.Entry entry(Sent sent, Assessment assessment) {
+        return new EntryWriter.Entry(
+                sent.form().form().id(),
+                sent.form().table(),
+                assessment.values(),
+                sent.draft().record(),
+                sent.version(),
+                sent.key(),
+                sent.form().plan().numbers(),
+                LocalDate.now(clock),
+                sent.draft().around().person());
+    }
+
+    /** What goes with an entry: its steps, and what is written back to where it was filled from. */
+    private final class Steps implements Following {
+        private final Sent sent;
+        private final Assessment assessment;
+        private final String place;
+        private final Trace trace;
+        private List<Then> then = List.of();
+
+        Steps(Sent sent, Assessment assessment, String place, Trace trace) {
+            this.sent = sent;
+            this.assessment = assessment;
+            this.place = place;
+            this.trace = trace;
+        }
+
+        /** Goes through the steps before anything is written, so that what they ask is asked first. */
+        void ahead() {
+            run(values(sent.draft(), assessment), 0, rows(sent.form()), Trace.none());
+        }
+
+        @Override
+        public List<Write> of(StoredRow written, StoredRows rows) {
+            var outcome = run(written.values(), written.row(), rows, trace);
+            then = outcome.then();
+            return Stream.concat(outcome.writes().stream(), assessment.backs().stream())
+                    .toList();
+        }
+
+        private StepRun.Outcome run(Map<String, Value> values, long row, StoredRows rows, Trace told) {
+            var outcome = engine.steps(sent.form().plan(), place, sent.draft(), values, row, rows, told);
+            if (outcome.question().isPresent()) {
+                throw new Stopped(outcome.question().get());
+            }
+            // Before there is a row, what is worked out from it is empty yet, and proves nothing.
+            if (row > 0 && outcome.findings().stop()) {
+                throw new Stopped(outcome.findings());
+            }
+            return outcome;
+        }
+    }
+
+    /** The database had the last word: what it refused comes back as findings on the fields concerned. */
+    private RuntimeException refusal(NotSaved e, Sent sent) {
+        if (e.reason() == NotSaved.Reason.KEY_REUSED) {
+            return e;
+        }
+        if (!e.elsewhere().isEmpty()) {
+            return LastWord.elsewhere(e);
+        }
+        // What was lost in a race is there to be seen now.
+        var again = assess(sent.form(), sent.draft()).findings();
+        return again.stop()
+                ? new Stopped(again)
+                : LastWord.stopped(e, sent.form().table().definition());
+    }
+}

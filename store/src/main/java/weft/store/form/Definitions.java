@@ -1,0 +1,125 @@
+package weft.store.form;
+
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
+import weft.core.entry.plan.EntryPlan;
+import weft.store.event.Change;
+import weft.store.event.Changes;
+import weft.store.table.KnownTables;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+
+/**
+ * Tables and forms as they are now, kept ready in memory. It listens to what changes, on any server, and lets go of just
+ * that: a working copy that is saved costs no keyer anything. What was changed by this server is let go before the call that
+ * changed it returns.
+ */
+public final class Definitions implements KnownTables {
+
+    private final Forms forms;
+    private final Tables tables;
+    private final Map<String, StoredTable> known = new ConcurrentHashMap<>();
+    private final Map<Version, ReadyForm> published = new ConcurrentHashMap<>();
+    private final Map<String, ReadyForm> copies = new ConcurrentHashMap<>();
+    private final AtomicInteger changes = new AtomicInteger();
+
+    /** A version of a form; 0 for the latest. */
+    private record Version(String form, int number) {}
+
+    /** Keeps what those know until it hears of a change. */
+    public Definitions(Forms forms, Tables tables, Changes changes) {
+        this.forms = forms;
+        this.tables = tables;
+        changes.listenAtOnce(this::hear);
+    }
+
+    /** The latest published version of a form, or empty when there is none. */
+    public Optional<ReadyForm> published(String id) {
+        return kept(published, new Version(id, 0), () -> forms.published(id).map(this::ready));
+    }
+
+    /** That version of a form, or empty when there is none. An entry is saved by the version it was begun on. */
+    public Optional<ReadyForm> published(String id, int version) {
+        return published(id)
+                .filter(latest -> latest.document().revision() == version)
+                .or(() -> kept(
+                        published,
+                        new Version(id, version),
+                        () -> forms.published(id, version).map(this::ready)));
+    }
+
+    /** The working copy of a form, never an older one than there is; empty when there is none. */
+    public Optional<ReadyForm> workingCopy(String id) {
+        var revision = forms.revision(id);
+        var copy = copies.get(id);
+        if (revision.isPresent() && copy != null && copy.document().revision() == revision.get()) {
+            return Optional.of(copy);
+        }
+        copies.remove(id);
+        return kept(copies, id, () -> forms.workingCopy(id).map(this::ready));
+    }
+
+    private ReadyForm ready(Forms.Document document) {
+        var table = table(document.form().table()).orElseThrow();
+        var plan = EntryPlan.of(
+                document.form(), table.definition(), name -> table(name).map(StoredTable::definition));
+        return new ReadyForm(document, table, plan);
+    }
+
+    @Override
+    public Optional<StoredTable> table(String name) {
+        return kept(known, name, () -> tables.find(name));
+    }
+
+    /**
+     * Not with computeIfAbsent, which would hold others up for as long as the database takes. What was fetched while
+     * definitions changed may be old, and is not kept.
+     */
+    private <K, T> Optional<T> kept(Map<K, T> all, K key, Supplier<Optional<T>> fetch) {
+        var there = all.get(key);
+        if (there != null) {
+            return Optional.of(there);
+        }
+        int before = changes.get();
+        var fetched = fetch.get();
+        fetched.ifPresent(found -> {
+            all.put(key, found);
+            if (changes.get() != before) {
+                all.remove(key, found);
+            }
+        });
+        return fetched;
+    }
+
+    private void hear(Change change) {
+        switch (change) {
+            case Change.OfRecord _ -> {
+                // What records hold defines nothing.
+            }
+            case Change.OfWorkingCopy(long _, var form) -> {
+                changes.incrementAndGet();
+                copies.remove(form);
+            }
+            case Change.OfPublished(long _, var form) -> {
+                changes.incrementAndGet();
+                published.remove(new Version(form, 0));
+            }
+            case Change.OfTable(long table) -> {
+                changes.incrementAndGet();
+                known.values().removeIf(each -> each.id() == table);
+                // Rules of any form may look into it.
+                published.clear();
+                copies.clear();
+            }
+            case Change.Unheard() -> {
+                changes.incrementAndGet();
+                known.clear();
+                published.clear();
+                copies.clear();
+            }
+        }
+    }
+}

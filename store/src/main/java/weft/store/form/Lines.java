@@ -1,0 +1,116 @@
+package weft.store.form;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import weft.core.form.Field;
+import weft.core.form.Form;
+import weft.core.form.FormMaking;
+import weft.core.form.Placing;
+import weft.core.form.QuickLine;
+import weft.core.table.Names;
+import weft.core.table.Table;
+import weft.core.value.Conventions;
+import weft.store.form.Forms.Document;
+import weft.store.form.Forms.StaleForm;
+import weft.store.table.Columns;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+
+/** Makes fields of typed lines, with the columns and tables that are not there yet: all of it or nothing. */
+public final class Lines {
+
+    private static final String NEW = "New form";
+
+    private final DSLContext sql;
+
+    public Lines(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /** A line that is not understood, with the sentence that says why. Nothing was made. */
+    public static final class Unclear extends RuntimeException {
+        Unclear(String sentence) {
+            super(sentence);
+        }
+    }
+
+    /** What a line would make, or why it is not understood. */
+    public static QuickLine.Answer read(String line, ReadyForm form) {
+        return QuickLine.read(line, form.table().definition(), form.form().conventions());
+    }
+
+    /**
+     * Makes fields of lines in the working copy of a form, each after the one before.
+     *
+     * @param after the id of the item that the first stands after; empty for the end
+     * @throws Unclear when one of them is not understood
+     * @throws StaleForm when that revision is not the latest
+     */
+    public Document add(ReadyForm form, int revision, List<String> lines, Optional<String> after, String by) {
+        if (revision != form.document().revision()) {
+            throw new StaleForm();
+        }
+        return sql.transactionResult(inner -> {
+            var before = form.table();
+            // Records that are there already have nothing in a new column, so that only the form can want it filled.
+            boolean empty = new Tables(inner.dsl()).rows(before) == 0;
+            var made = made(lines, form.form(), before.definition(), empty);
+            var columns = made.table().columns();
+            Columns.add(
+                    inner.dsl(),
+                    before.definition().name(),
+                    columns.subList(before.definition().columns().size(), columns.size()));
+            var placed = placed(form.form(), after, made.fields());
+            return Forms.change(inner.dsl(), revision, FormDocument.checked(placed), by);
+        });
+    }
+
+    /**
+     * Makes a form, and a table for it, of its first lines. It is not published yet.
+     *
+     * @throws Unclear when one of them is not understood
+     */
+    public Document begin(List<String> lines) {
+        return sql.transactionResult(inner -> {
+            var tables = new Tables(inner.dsl());
+            var taken = tables.list().stream().map(Tables.Listed::name).collect(Collectors.toCollection(HashSet::new));
+            var name = Names.name(NEW, 1, taken);
+            var bare = new Table(name, Names.title(name, 1), List.of(), Table.Placement.AFTER_LAST);
+            var form = FormMaking.from(bare, name, Conventions.DEFAULT);
+            var made = made(lines, form, bare, true);
+            StoredTable table = tables.make(inner.dsl(), made.table());
+            return Forms.bring(inner.dsl(), table, Placing.atEnd(form, made.fields()));
+        });
+    }
+
+    /** The form with those fields after that item, or at its end. */
+    public static Form placed(Form form, Optional<String> after, List<Field> fields) {
+        return after.map(item -> Placing.after(form, item, fields)).orElseGet(() -> Placing.atEnd(form, fields));
+    }
+
+    private record Made(Table table, List<Field> fields) {}
+
+    private static Made made(List<String> lines, Form form, Table before, boolean empty) {
+        var fields = new ArrayList<Field>();
+        var table = before;
+        for (var line : lines) {
+            switch (QuickLine.read(line, table, form.conventions())) {
+                case QuickLine.Unclear(var sentence) ->
+                    throw new Unclear(lines.size() == 1 ? sentence : "“%s”: %s".formatted(line.strip(), sentence));
+                case QuickLine.Asked(var field, var column, var made, var _) -> {
+                    if (made) {
+                        var all = new ArrayList<>(table.columns());
+                        all.add(column.required(column.required() && empty));
+                        table = table.with(all);
+                    }
+                    fields.add(field);
+                }
+            }
+        }
+        return new Made(table, fields);
+    }
+}

@@ -1,0 +1,38 @@
+package weft.store.form;
+
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.form.Form;
+import weft.core.form.Fray;
+import weft.core.form.Frays;
+import weft.core.table.Column;
+import weft.store.table.StoredTable;
+
+/**
+ * A form with its table, ready for entries.
+ *
+ * @param document the form as it is kept, and its version or revision
+ * @param table the table that it writes to
+ * @param plan what the engine follows
+ */
+public record ReadyForm(Forms.Document document, StoredTable table, EntryPlan plan) {
+
+    /** The form itself. */
+    public Form form() {
+        return document.form();
+    }
+
+    /** What people know a column as: its field's label. */
+    public String label(Column column) {
+        return plan.label(column);
+    }
+
+    /** The frays of the form, and what of its rules cannot be followed. */
+    public List<Fray> frays(LocalDateTime now) {
+        var frays = new ArrayList<>(Frays.of(form(), table.definition(), now));
+        plan.faults().forEach(fault -> frays.add(Fray.ofRule(fault.about(), fault.sentence(), form())));
+        return frays;
+    }
+}

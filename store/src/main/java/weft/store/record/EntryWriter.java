@@ -1,0 +1,327 @@
+package weft.store.record;
+
+import static weft.store.schema.Tables.HISTORY;
+import static weft.store.schema.Tables.IDEMPOTENCY_KEY;
+import static weft.store.schema.Tables.MESSAGE;
+import static weft.store.schema.Tables.RUNNING_NUMBER;
+
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.function.Function;
+import org.jooq.DSLContext;
+import org.jooq.exception.DataAccessException;
+import org.jooq.impl.DSL;
+import weft.core.entry.step.Write;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
+import weft.core.rule.Numbering;
+import weft.core.table.Column;
+import weft.core.value.Value;
+import weft.store.Database;
+import weft.store.TableChanged;
+import weft.store.table.KnownTables;
+import weft.store.table.StoredTable;
+
+/**
+ * The one way to write an entry: to the next free row, or over the record that it changes, together with all that goes with
+ * it (running numbers, hand-ons, messages), in one transaction or not at all. Under a key that was used for the same entry
+ * before, nothing is written and the first answer comes back.
+ */
+public final class EntryWriter {
+
+    private static final int TRIES = 4;
+    private static final String DEADLOCK = "40P01";
+
+    private final DSLContext sql;
+    private final Lanes lanes;
+    private final KnownTables tables;
+
+    /** Entries whose hand-ons go to these tables. */
+    public EntryWriter(Database database, KnownTables tables) {
+        this.sql = database.sql();
+        this.lanes = new Lanes(database);
+        this.tables = tables;
+    }
+
+    /**
+     * An entry to be written.
+     *
+     * @param form the form that it comes through, or empty
+     * @param values by column; a column left out stays empty, or as it is
+     * @param record the record that it changes; empty for a new one
+     * @param version the version of that record that was seen
+     * @param key the key of a save, under which it is done once
+     * @param numbers the running numbers that a new one gets
+     * @param day the day that they are of
+     * @param by who enters it
+     */
+    public record Entry(
+            String form,
+            StoredTable table,
+            Map<String, Value> values,
+            OptionalLong record,
+            int version,
+            Optional<SaveKey> key,
+            List<Numbering> numbers,
+            LocalDate day,
+            String by) {
+
+        /**
+         * The values of a stored record put in place of those it has, through no form.
+         *
+         * @param version the version of it that was seen
+         */
+        public static Entry over(
+                StoredTable table, long record, int version, Map<String, Value> values, LocalDate day, String by) {
+            return new Entry("", table, values, OptionalLong.of(record), version, Optional.empty(), List.of(), day, by);
+        }
+
+        /** Whether nothing but its own row is written with it, if nothing follows. */
+        private boolean alone() {
+            return record.isEmpty() && numbers.isEmpty();
+        }
+    }
+
+    /** What goes with an entry, once it is written; what it asks of stored rows is asked in the entry's own transaction. */
+    public interface Following {
+
+        /** Nothing goes with it. */
+        Following NOTHING = (_, _) -> List.of();
+
+        /** What is to be written beside it. It may be asked more than once, and throw what ends the save. */
+        List<Write> of(StoredRow written, StoredRows rows);
+    }
+
+    /** Something that was written beside the entry, and its row; 0 for a message. */
+    public record Done(Write write, long row) {}
+
+    /** An entry that was written, and what was written beside it. */
+    public record Kept(StoredRow record, List<Done> beside) {}
+
+    /** A rehearsal is over, and all of it is undone. */
+    private static final class Over extends RuntimeException {
+        private final transient Kept kept;
+
+        Over(Kept kept) {
+            super("over", null, false, false);
+            this.kept = kept;
+        }
+    }
+
+    /**
+     * Writes an entry and what goes with it.
+     *
+     * @throws NotSaved when the database's own constraints forbid it, in this table or in another, or the key was used for
+     *     something else
+     * @throws Stale when the record is not what was seen
+     * @throws TableChanged when the table is another one than the entry is for
+     */
+    public Kept save(Entry entry, Following following) {
+        try {
+            return entry.alone() && following == Following.NOTHING
+                    ? new Kept(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()), List.of())
+                    : together(entry, following);
+        } catch (SQLException e) {
+            return before(entry).orElseThrow(() -> refused(entry.table(), e));
+        } catch (DataAccessException e) {
+            return before(entry).orElseThrow(() -> refused(entry.table(), e));
+        } catch (NotSaved e) {
+            return before(entry).orElseThrow(() -> e);
+        }
+    }
+
+    /** Whatever it was that failed, a save done before under this key is the answer. */
+    private Optional<Kept> before(Entry entry) {
+        return entry.key().flatMap(key -> savedBefore(entry.table(), key)).map(row -> new Kept(row, List.of()));
+    }
+
+    private Kept together(Entry entry, Following following) {
+        for (int attempt = 1; ; attempt++) {
+            try {
+                return sql.transactionResult(inner -> write(inner.dsl(), entry, following));
+            } catch (Stale stale) {
+                // Somebody else changed a row that is handed on to. It is looked at anew.
+                if (stale.table() == entry.table().id() || attempt == TRIES) {
+                    throw stale;
+                }
+            } catch (DataAccessException e) {
+                if (!DEADLOCK.equals(e.sqlState()) || attempt == TRIES) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    /** Writes it all, with the database's last word, and undoes it. Nothing is kept, and nobody is told. */
+    public Kept rehearse(Entry entry, Following following) {
+        try {
+            return sql.transactionResult(inner -> {
+                throw new Over(write(inner.dsl(), entry, following));
+            });
+        } catch (Over over) {
+            return over.kept;
+        } catch (DataAccessException e) {
+            throw refused(entry.table(), e);
+        }
+    }
+
+    private static RuntimeException refused(StoredTable table, DataAccessException e) {
+        return e.getCause() instanceof SQLException cause ? refused(table, cause) : e;
+    }
+
+    private static RuntimeException refused(StoredTable table, SQLException e) {
+        return Refusal.of(table, e)
+                .<RuntimeException>map(Function.identity())
+                .orElseGet(() -> TableChanged.or(e, new DataAccessException("save", e)));
+    }
+
+    private Kept write(DSLContext within, Entry entry, Following following) {
+        var record = entry.record().isPresent()
+                ? Records.change(
+                        within, entry.table(), entry.record().getAsLong(), entry.version(), entry.values(), entry.by())
+                : add(within, entry.table(), numbered(within, entry), entry.key(), entry.by());
+        var done = new ArrayList<Done>();
+        for (var write : following.of(record, new LookUp(within, entry.table(), tables))) {
+            done.add(new Done(write, write(within, entry, record, write)));
+        }
+        return new Kept(record, List.copyOf(done));
+    }
+
+    private StoredRow add(
+            DSLContext within, StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) {
+        return within.connectionResult(connection -> lanes.save(connection, table, values, key, by));
+    }
+
+    private Map<String, Value> numbered(DSLContext within, Entry entry) {
+        var values = new LinkedHashMap<>(entry.values());
+        for (var numbering : entry.numbers()) {
+            var column = entry.table().definition().column(numbering.column()).orElseThrow();
+            var period = numbering.period(entry.day());
+            long number = next(within, entry.table(), column, period);
+            values.put(column.name(), new Value.Text(Numbering.written(period, number)));
+        }
+        return values;
+    }
+
+    private long write(DSLContext within, Entry entry, StoredRow record, Write write) {
+        switch (write) {
+            case Write.Add(var name, var values) -> {
+                var table = tables.table(name).orElseThrow();
+                return elsewhere(
+                        table,
+                        () -> add(within, table, values, Optional.empty(), entry.by())
+                                .row());
+            }
+            case Write.Change(var name, long id, int version, long row, var values) -> {
+                var table = tables.table(name).orElseThrow();
+                elsewhere(
+                        table,
+                        () -> Records.change(within, table, id, version, values, entry.by())
+                                .row());
+                return row;
+            }
+            case Write.Message(var to, var subject, var text) -> {
+                within.insertInto(MESSAGE)
+                        .set(MESSAGE.FORM_ID, entry.form())
+                        .set(MESSAGE.RECORD_ID, record.id())
+                        .set(MESSAGE.RECIPIENT, to)
+                        .set(MESSAGE.SUBJECT, subject)
+                        .set(MESSAGE.TEXT, text)
+                        .set(MESSAGE.BY, entry.by())
+                        .execute();
+                return 0;
+            }
+        }
+    }
+
+    private interface Writing {
+        long write();
+    }
+
+    /** What another table refuses is told as that table's. */
+    private static long elsewhere(StoredTable table, Writing writing) {
+        try {
+            return writing.write();
+        } catch (DataAccessException e) {
+            throw Refusal.of(table, e.getCause())
+                    .<RuntimeException>map(
+                            refusal -> refusal.in(table.definition().title()))
+                    .orElse(e);
+        }
+    }
+
+    /** The next number of a period. The first one follows those that the column holds already. */
+    private static long next(DSLContext within, StoredTable table, Column column, String period) {
+        long columnId = table.columnIds().get(column.name());
+        var ofPeriod = RUNNING_NUMBER
+                .TABLE_ID
+                .eq(table.id())
+                .and(RUNNING_NUMBER.COLUMN_ID.eq(columnId))
+                .and(RUNNING_NUMBER.PERIOD.eq(period));
+        if (!within.fetchExists(RUNNING_NUMBER, ofPeriod)) {
+            var held = DSL.field(
+                    "substring({0} from {1})",
+                    String.class, DSL.field(DSL.name(column.name())), DSL.val(Numbering.matching(period)));
+            var last = within.select(DSL.max(held.cast(Long.class)))
+                    .from(DSL.table(table.sqlName()))
+                    .fetchSingle()
+                    .value1();
+            within.insertInto(RUNNING_NUMBER)
+                    .set(RUNNING_NUMBER.TABLE_ID, table.id())
+                    .set(RUNNING_NUMBER.COLUMN_ID, columnId)
+                    .set(RUNNING_NUMBER.PERIOD, period)
+                    .set(RUNNING_NUMBER.NEXT_NUMBER, last == null ? 1 : last + 1)
+                    .onConflictDoNothing()
+                    .execute();
+        }
+        return within.update(RUNNING_NUMBER)
+                        .set(RUNNING_NUMBER.NEXT_NUMBER, RUNNING_NUMBER.NEXT_NUMBER.plus(1))
+                        .where(ofPeriod)
+                        .returning(RUNNING_NUMBER.NEXT_NUMBER)
+                        .fetchSingle(RUNNING_NUMBER.NEXT_NUMBER)
+                - 1;
+    }
+
+    /**
+     * The first answer to the save of that key, or empty when there was none.
+     *
+     * @throws NotSaved when the key was used for something else
+     */
+    public Optional<StoredRow> savedBefore(StoredTable table, SaveKey key) {
+        return sql.select(IDEMPOTENCY_KEY.BODY_HASH, IDEMPOTENCY_KEY.RECORD_ID, IDEMPOTENCY_KEY.ROW_NO, HISTORY.AFTER)
+                .from(IDEMPOTENCY_KEY)
+                .join(HISTORY)
+                .on(HISTORY.TABLE_ID.eq(IDEMPOTENCY_KEY.TABLE_ID))
+                .and(HISTORY.RECORD_ID.eq(IDEMPOTENCY_KEY.RECORD_ID))
+                .and(HISTORY.VERSION.eq(1))
+                .where(IDEMPOTENCY_KEY.TABLE_ID.eq(table.id()))
+                .and(IDEMPOTENCY_KEY.KEY.eq(key.key()))
+                .fetchOptional(row -> {
+                    if (!Arrays.equals(row.value1(), key.bodyHash())) {
+                        throw new NotSaved(NotSaved.Reason.KEY_REUSED, Optional.empty());
+                    }
+                    return new StoredRow(
+                            row.value2(),
+                            row.value3(),
+                            1,
+                            ValuesJson.values(
+                                    ValuesJson.read(row.value4().data(), table.definition()), table.definition()));
+                });
+    }
+
+    /** Forgets keys of saves longer ago than that; a save sent again after it is a new one. */
+    public int forgetKeys(Duration age) {
+        return sql.deleteFrom(IDEMPOTENCY_KEY)
+                .where(IDEMPOTENCY_KEY.AT.lt(OffsetDateTime.now().minus(age)))
+                .execute();
+    }
+}

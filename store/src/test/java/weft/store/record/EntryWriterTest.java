@@ -1,0 +1,269 @@
+package weft.store.record;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static weft.store.Given.text;
+import static weft.store.Given.values;
+
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import weft.core.entry.step.Write;
+import weft.core.rule.Numbering;
+import weft.core.table.Constraint;
+import weft.core.table.Faults;
+import weft.core.value.Value;
+import weft.store.Given;
+import weft.store.TestDatabase;
+import weft.store.message.Outbox;
+import weft.store.record.EntryWriter.Entry;
+import weft.store.record.EntryWriter.Following;
+import weft.store.table.Constraints;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+
+@ExtendWith(TestDatabase.class)
+class EntryWriterTest {
+
+    private static final LocalDate DAY = LocalDate.of(2026, 8, 1);
+
+    private final Tables tables = new Tables(TestDatabase.get().sql());
+    private final Constraints constraints = new Constraints(TestDatabase.get().sql());
+    private final Records records = new Records(TestDatabase.get().sql());
+    private final EntryWriter entries = Given.writer();
+    private final Outbox outbox = new Outbox(TestDatabase.get().sql());
+
+    private static Entry entry(StoredTable table, Map<String, Value> values, Numbering... numbers) {
+        return new Entry(
+                "form", table, values, OptionalLong.empty(), 0, Optional.empty(), List.of(numbers), DAY, "tester");
+    }
+
+    private static Value at(int hour) {
+        return new Value.Moment(LocalDateTime.of(2026, 8, 1, hour, 0));
+    }
+
+    private StoredTable found(StoredTable table) {
+        return tables.find(table.definition().name()).orElseThrow();
+    }
+
+    /** How many of those who try at once get through; the others are refused. */
+    private static int allAtOnce(int clients, java.util.function.IntConsumer tried) throws Exception {
+        try (var pool = Executors.newFixedThreadPool(clients)) {
+            var all = new ArrayList<Future<Boolean>>();
+            for (int i = 0; i < clients; i++) {
+                int each = i;
+                all.add(pool.submit(() -> {
+                    try {
+                        tried.accept(each);
+                        return true;
+                    } catch (NotSaved refused) {
+                        assertThat(refused.reason()).isEqualTo(NotSaved.Reason.NOT_ALONE);
+                        return false;
+                    }
+                }));
+            }
+            int through = 0;
+            for (var one : all) {
+                through += one.get() ? 1 : 0;
+            }
+            return through;
+        }
+    }
+
+    @Test
+    void ofThirtyTwoWhoBookTheSameAtOnceExactlyOneWins() throws Exception {
+        var table = Given.table("after-last", "tag text", "starts datetime", "ends datetime", "who text");
+        constraints.add(table, new Constraint.NoOverlap("", List.of("tag"), "starts", "ends", ""));
+        constraints.add(table, new Constraint.Unique("", List.of("tag", "who"), ""));
+        var held = found(table);
+        assertThat(held.definition().constraints()).hasSize(2);
+        int through = allAtOnce(
+                32,
+                i -> Given.saved(
+                        held,
+                        values("tag", text("K-07"), "starts", at(i % 8), "ends", at(23), "who", text("p" + i)),
+                        Optional.empty(),
+                        "tester"));
+        assertThat(through).isEqualTo(1);
+        assertThat(records.nextRow(held)).isEqualTo(2);
+        assertThat(allAtOnce(
+                        32,
+                        i -> entries.save(
+                                entry(held, values("tag", text("K-08"), "who", text("same"))), Following.NOTHING)))
+                .isEqualTo(1);
+        // A time without an end is no time yet, and in nobody's way.
+        Given.saved(held, values("tag", text("K-09"), "starts", at(1)), Optional.empty(), "tester");
+        // Back to back is no overlap, and another tag is another thing.
+        Given.saved(held, values("tag", text("K-09"), "starts", at(9), "ends", at(10)), Optional.empty(), "tester");
+        Given.saved(held, values("tag", text("K-09"), "starts", at(10), "ends", at(11)), Optional.empty(), "tester");
+        var rows = records.rowsOf(held, tables::find);
+        var overlap = (Constraint.NoOverlap) held.definition().constraints().getFirst();
+        assertThat(rows.overlapping(
+                                overlap,
+                                values("tag", text("K-09"), "starts", at(10), "ends", at(12)),
+                                OptionalLong.empty())
+                        .orElseThrow()
+                        .values()
+                        .get("starts"))
+                .isEqualTo(at(10));
+        assertThat(rows.overlapping(
+                        overlap, values("tag", text("K-09"), "starts", at(11), "ends", at(12)), OptionalLong.empty()))
+                .isEmpty();
+    }
+
+    @Test
+    void aConstraintThatStoredRowsBreakIsNotHeldAndSaysWhichTheyAre() {
+        var table = Given.table("after-last", "tag text", "starts datetime", "ends datetime");
+        for (int hour : new int[] {9, 10, 20}) {
+            Given.saved(
+                    table, values("tag", text("K"), "starts", at(hour), "ends", at(hour + 2)), Optional.empty(), "t");
+        }
+        var overlap = new Constraint.NoOverlap("", List.of("tag"), "starts", "ends", "");
+        assertThat(constraints.check(table, overlap)).isEqualTo(new Constraints.Check(1, List.of(2L)));
+        assertThatThrownBy(() -> constraints.add(table, overlap))
+                .isInstanceOf(Faults.class)
+                .hasMessageContaining("1 stored records break it, such as row 2");
+        assertThatThrownBy(() -> constraints.add(table, new Constraint.NoOverlap("", List.of(), "tag", "ends", "")))
+                .isInstanceOf(Faults.class);
+    }
+
+    @Test
+    void runningNumbersAreGivenOnceEachWithoutHolesAndBeginAnewInEachPeriod() throws Exception {
+        var table = Given.table("after-last", "number text unique", "depth whole");
+        var numbering = new Numbering("number", "S-{year}-{0000}");
+        allAtOnce(16, i -> {
+            for (int n = 0; n < 10; n++) {
+                try {
+                    entries.save(entry(table, values("depth", new Value.Whole(i)), numbering), (saved, _) -> {
+                        if (saved.row() % 7 == 0 && Math.random() < 0.5) {
+                            throw new IllegalStateException("given up");
+                        }
+                        return List.of();
+                    });
+                } catch (IllegalStateException givenUp) {
+                    // Its number goes to the next.
+                }
+            }
+        });
+        var numbers = TestDatabase.get()
+                .sql()
+                .fetch("select number from {0} order by _row", org.jooq.impl.DSL.table(table.sqlName()))
+                .getValues(0, String.class);
+        assertThat(numbers)
+                .isEqualTo(IntStream.rangeClosed(1, numbers.size())
+                        .mapToObj("S-2026-%04d"::formatted)
+                        .toList());
+        // Where there are numbers already, the first one given follows them.
+        Given.saved(table, values("number", text("S-2030-0041")), Optional.empty(), "t");
+        var later = new Entry(
+                "form",
+                table,
+                values(),
+                OptionalLong.empty(),
+                0,
+                Optional.empty(),
+                List.of(numbering),
+                DAY.plusYears(4),
+                "t");
+        assertThat(entries.save(later, Following.NOTHING).record().of("number")).isEqualTo(text("S-2030-0042"));
+        var nextYear = new Entry(
+                "form",
+                table,
+                values(),
+                OptionalLong.empty(),
+                0,
+                Optional.empty(),
+                List.of(numbering),
+                DAY.plusYears(1),
+                "t");
+        assertThat(entries.save(nextYear, Following.NOTHING).record().of("number"))
+                .isEqualTo(text("S-2027-0001"));
+    }
+
+    @Test
+    void anEntryAndItsHandOnsAreKeptTogetherOrNotAtAll() {
+        var samples = Given.table("after-last", "site text");
+        var incidents = Given.table("after-last", "place text required", "seen whole");
+        var name = incidents.definition().name();
+        Following following = (saved, _) -> List.of(
+                new Write.Add(name, values("place", text("QB-03"), "seen", new Value.Whole(saved.row()))),
+                new Write.Message("i@example.org", "Sample " + saved.row(), "Thank you."));
+        var kept = entries.save(entry(samples, values("site", text("QB-03"))), following);
+        assertThat(kept.beside()).extracting(EntryWriter.Done::row).containsExactly(1L, 0L);
+        assertThat(outbox.latest(0, 1)).extracting(Outbox.Message::subject).containsExactly("Sample 1");
+        // The other table refuses it: nothing of the entry is there either, and no row was used up.
+        assertThatThrownBy(() -> entries.save(
+                        entry(samples, values("site", text("QB-04"))),
+                        (_, _) -> List.of(
+                                new Write.Message("i@example.org", "never", ""),
+                                new Write.Add(name, values("seen", new Value.Whole(1))))))
+                .isInstanceOfSatisfying(NotSaved.class, refused -> {
+                    assertThat(refused.elsewhere())
+                            .isEqualTo(incidents.definition().title());
+                    assertThat(refused.column()).contains("place");
+                });
+        assertThat(records.nextRow(samples)).isEqualTo(2);
+        assertThat(records.nextRow(incidents)).isEqualTo(2);
+        assertThat(outbox.latest(0, 1)).extracting(Outbox.Message::subject).containsExactly("Sample 1");
+        // A rehearsal does all of it, with the rows it would have, and keeps nothing.
+        var rehearsed = entries.rehearse(entry(samples, values("site", text("QB-05"))), following);
+        assertThat(rehearsed.record().row()).isEqualTo(2);
+        assertThat(rehearsed.beside()).extracting(EntryWriter.Done::row).containsExactly(2L, 0L);
+        assertThat(records.nextRow(samples)).isEqualTo(2);
+        assertThat(records.nextRow(incidents)).isEqualTo(2);
+    }
+
+    @Test
+    void aRowThatIsHandedOnToIsLookedAtAnewWhenSomebodyChangesItMeanwhile() throws Exception {
+        var samples = Given.table("after-last", "site text");
+        var counts = Given.table("after-last", "site text", "samples whole");
+        var name = counts.definition().name();
+        Given.saved(counts, values("site", text("QB-03"), "samples", new Value.Whole(0)), Optional.empty(), "t");
+        allAtOnce(8, _ -> {
+            for (int n = 0; n < 3; n++) {
+                entries.save(entry(samples, values("site", text("QB-03"))), (_, rows) -> {
+                    var row = rows.matching(name, values("site", text("QB-03")), 2)
+                            .getFirst();
+                    long before = ((Value.Whole) row.values().get("samples")).number();
+                    return List.of(new Write.Change(
+                            name, row.id(), row.version(), row.row(), values("samples", new Value.Whole(before + 1))));
+                });
+            }
+        });
+        assertThat(records.find(counts, 1).orElseThrow().of("samples")).isEqualTo(new Value.Whole(24));
+    }
+
+    @Test
+    void aMessageIsSentOnceAndTriedAgainWhenItFails() {
+        var table = Given.table("after-last", "site text");
+        while (outbox.sendNext(_ -> {})) {
+            // What other tests wrote.
+        }
+        entries.save(entry(table, values()), (_, _) -> List.of(new Write.Message("i@example.org", "one", "text")));
+        assertThat(outbox.sendNext(_ -> {
+                    throw new IllegalStateException("no such host");
+                }))
+                .isTrue();
+        assertThat(outbox.sendNext(_ -> {})).as("it waits for its next try").isFalse();
+        var failed = outbox.latest(0, 1).getFirst();
+        assertThat(failed.state()).isEqualTo("waiting");
+        assertThat(failed.failure()).isEqualTo("no such host");
+        assertThat(outbox.again(failed.id())).isTrue();
+        var sent = new ArrayList<String>();
+        while (outbox.sendNext(message -> sent.add(message.subject()))) {
+            // Until none is left.
+        }
+        assertThat(sent).containsExactly("one");
+        assertThat(outbox.latest(0, 1).getFirst().state()).isEqualTo("sent");
+        assertThat(outbox.again(failed.id())).isFalse();
+    }
+}
