@@ -2,15 +2,22 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { PAGE } from "../rows/source";
 
-/**
- * Keeps what is shown of a table current while its records are saved, changed and deleted, by whomever, and tells `heard`
- * soon after something happened. `redefined` is told when tables or forms were changed.
- */
-export function useLiveTable(table: string | undefined, heard?: () => void, redefined?: () => void) {
-  const hearer = useRef(heard);
-  hearer.current = heard;
-  const remade = useRef(redefined);
-  remade.current = redefined;
+/** What a page wants to be told, beside what it shows being asked for anew. */
+interface Told {
+  /** Soon after records were saved, changed or deleted. */
+  heard?: () => unknown;
+  /** The table was changed, or another one that rules may look into; or what happened before is not known. */
+  redefined?: () => unknown;
+  /** The working copy of a form of the table was changed. */
+  redrafted?: (form: string) => unknown;
+  /** A form of the table was published, or put out of use. */
+  published?: (form: string) => unknown;
+}
+
+/** Keeps what is shown of a table current while it, its forms and its records are changed, by whomever. It owns the line to the server. */
+export function useLiveTable(table: string | undefined, told: Told = {}) {
+  const hearer = useRef(told);
+  hearer.current = told;
   const queries = useQueryClient();
   useEffect(() => {
     if (!table) return;
@@ -27,7 +34,7 @@ export function useLiveTable(table: string | undefined, heard?: () => void, rede
       queries.invalidateQueries({ queryKey: ["tables"] });
       queries.invalidateQueries({ queryKey: ["view", table] });
       queries.invalidateQueries({ queryKey: ["removed", table] });
-      hearer.current?.();
+      hearer.current.heard?.();
     };
     const soon = () => {
       timer ??= setTimeout(look, 200);
@@ -37,17 +44,28 @@ export function useLiveTable(table: string | undefined, heard?: () => void, rede
       soon();
     };
     for (const kind of ["saved", "changed", "deleted"]) source.addEventListener(kind, touch);
-    source.addEventListener("definitions", () => {
+    const formOf = (e: MessageEvent): string => JSON.parse(e.data).form;
+    source.addEventListener("draft", (e) => {
+      const form = formOf(e);
+      queries.invalidateQueries({ queryKey: ["bench", form] });
+      hearer.current.redrafted?.(form);
+    });
+    source.addEventListener("published", (e) => {
+      const form = formOf(e);
       queries.invalidateQueries({ queryKey: ["forms"] });
+      queries.invalidateQueries({ queryKey: ["bench", form] });
+      hearer.current.published?.(form);
+    });
+    source.addEventListener("table", () => {
       queries.invalidateQueries({ queryKey: ["tables"] });
       queries.invalidateQueries({ queryKey: ["table", table] });
       queries.invalidateQueries({ queryKey: ["bench"] });
-      remade.current?.();
+      hearer.current.redefined?.();
     });
     source.addEventListener("ready", () => {
       queries.invalidateQueries({ queryKey: ["rows", table] });
       // What happened before the line was up was not heard.
-      remade.current?.();
+      hearer.current.redefined?.();
       soon();
     });
     return () => {

@@ -24,6 +24,14 @@ export const publishedQuery = (form: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+/** What the rules of the published form make of each field. */
+export const ruledQuery = (form: string) =>
+  queryOptions({
+    queryKey: ["ruled", form],
+    queryFn: () => answered(api.GET("/api/forms/{form}/ruled", { params: { path: { form } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 /** A form document and the version or revision that its entity tag names. */
 export interface Revised {
   form: Form;

@@ -2,32 +2,21 @@ import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } f
 import { useState } from "react";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
-import type { Place } from "../rules/place";
-import { Rehearsal } from "../rules/Rehearsal";
-import { RulesView } from "../rules/RulesView";
 import { BenchTop } from "./BenchTop";
 import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";
 import { FormSettings } from "./FormSettings";
 import { FraysList } from "./FraysList";
 import { Outline } from "./Outline";
+import type { Over } from "./over";
 import { PublishView } from "./PublishView";
+import type { Place } from "./rules/place";
+import { Rehearsal } from "./rules/Rehearsal";
+import { RulesView } from "./rules/RulesView";
 import { useBench } from "./useBench";
 import { useBenchKeys } from "./useBenchKeys";
 import { VersionsView } from "./VersionsView";
 import { Work } from "./Work";
-
-export type Over =
-  | "frays"
-  | "publish"
-  | "versions"
-  | "settings"
-  | "rules"
-  /** A rule that the run sheet led to; from it one goes back there. */
-  | { rule: string }
-  | "rehearsal"
-  | { column: string }
-  | undefined;
 
 /** A form on the Bench: its outline, the form itself, alive, and the rows it writes to, with the threads between them. */
 export function BenchOf({ start, table }: { start: Revised; table: Table }) {

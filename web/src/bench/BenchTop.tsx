@@ -1,8 +1,8 @@
 import { History, Redo2, Settings2, Undo2 } from "lucide-react";
 import { Link } from "react-router";
 import type { Table } from "../api/client";
-import { inWords, useOthers } from "../desk/useOthers";
-import type { Over } from "./BenchOf";
+import { inWords, useOthers } from "../api/useOthers";
+import type { Over } from "./over";
 import type { BenchDoings } from "./useBench";
 
 interface Props {

@@ -10,10 +10,11 @@ import {
   useSyncExternalStore,
 } from "react";
 import type { FormItem, Table } from "../api/client";
-import { standing } from "../desk/derived";
-import { ruled, shownFindings } from "../desk/entry";
-import { type EntryView, FormView, type Presses } from "../form/FormView";
+import { standing } from "../entry/derived";
+import { ruled, shownFindings } from "../entry/entry";
+import { FormView } from "../form/FormView";
 import { focusable } from "../form/items";
+import type { EntryView, Presses } from "../form/view";
 import { change } from "./edits";
 import { nameOf } from "./OutlineLine";
 import { light } from "./threads";
@@ -32,6 +33,7 @@ export const Canvas = memo(function Canvas({ bench, table }: { bench: BenchDoing
     readings: typed.assessment?.readings ?? NO_TEXTS,
     findings: shownFindings(typed),
     ...ruled(typed, entry),
+    ruled: bench.state?.ruled,
     type,
     leave,
   };

@@ -67,10 +67,10 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
         }}
       >
         <h2 className="mb-1">{now ? `Column ${now.title}` : `New column of ${table.title}`}</h2>
-        <Writing name="Title" value={to.title ?? ""} set={(title) => set({ title })} />
+        <Writing name="Title" value={to.title} set={(title) => set({ title })} />
         <Writing
           name="Name in SQL"
-          value={to.name ?? ""}
+          value={to.name}
           none="made from the title"
           set={(name) => set({ name })}
         />

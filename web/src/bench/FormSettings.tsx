@@ -31,7 +31,7 @@ export function FormSettings({
     ).catch((e: Error) => bench.say(e.message, true));
     queries.invalidateQueries({ queryKey: ["table", table.name] });
   };
-  const titles = Object.fromEntries(table.columns.map((column) => [column.name ?? "", column.title ?? ""]));
+  const titles = Object.fromEntries(table.columns.map((column) => [column.name, column.title]));
   const order = form.order ?? [];
   const ways = Object.entries(titles).flatMap(([name, title]) => [
     [name, `${title}, upwards`],
@@ -86,7 +86,7 @@ export function FormSettings({
         <Row name="The tray shows">
           <div className="ticks">
             {table.columns.slice(0, 40).map((column) => {
-              const name = column.name ?? "";
+              const name = column.name;
               const on = form.tray?.includes(name) ?? false;
               return (
                 <label key={name}>

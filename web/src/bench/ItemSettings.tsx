@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { FormField, FormItem, Table } from "../api/client";
 import { formsQuery } from "../api/queries";
-import { derived, rulesOf } from "../rules/edits";
-import { FieldRules } from "../rules/FieldRules";
-import { FormulaInput } from "../rules/FormulaInput";
-import type { Over } from "./BenchOf";
+import type { Over } from "./over";
+import { derived, rulesOf } from "./rules/edits";
+import { FieldRules } from "./rules/FieldRules";
+import { FormulaInput } from "./rules/FormulaInput";
 import { ACTIONS, Choice, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
 import type { BenchDoings } from "./useBench";
 
@@ -234,7 +234,7 @@ function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormIt
             value={item.column}
             choices={{
               "": "a formula",
-              ...Object.fromEntries(table.columns.map((column) => [column.name, column.title ?? ""])),
+              ...Object.fromEntries(table.columns.map((column) => [column.name, column.title])),
             }}
             set={(column) => set({ column })}
           />

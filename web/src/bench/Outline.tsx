@@ -2,11 +2,10 @@ import { Plus } from "lucide-react";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import type { FormItem, Table } from "../api/client";
 import { fieldsOf } from "../form/items";
-import { ruleMarks } from "../rules/words";
-import type { Over } from "./BenchOf";
 import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
 import { OutlineLine } from "./OutlineLine";
+import type { Over } from "./over";
 import { QuickLine } from "./QuickLine";
 import { type BenchDoings, useLatest } from "./useBench";
 
@@ -26,7 +25,6 @@ export function Outline({
   const types = useMemo(() => new Map(table.columns.map((column) => [column.name, column])), [table]);
   // The line below which the next field is typed in; at the top of the outline where none is.
   const [below, setBelow] = useState<string>();
-  const marks = useMemo(() => ruleMarks(form), [form]);
   const several = selected.length > 1;
   const numbers = new Map(ids.map((id, at) => [id, at]));
   const line = (item: FormItem) => (
@@ -34,7 +32,7 @@ export function Outline({
       <OutlineLine
         latest={latest}
         item={item}
-        rules={item.kind === "field" ? (marks.get(item.column) ?? "") : ""}
+        rules={item.kind === "field" ? (bench.words.marks[item.column] ?? "") : ""}
         must={item.kind === "field" && !!(item.required || types.get(item.column)?.required)}
         thread={item.kind === "field" ? bench.threads.get(item.column) : undefined}
         number={(numbers.get(item.id) ?? 0) + 1}
@@ -178,7 +176,7 @@ function Press({ name, press }: { name: string; press: () => void }) {
 }
 
 function LooseEnds({ bench, table }: { bench: BenchDoings; table: Table }) {
-  const loose = table.columns.filter((column) => !bench.threads.has(column.name ?? ""));
+  const loose = table.columns.filter((column) => !bench.threads.has(column.name));
   if (loose.length === 0) return null;
   return (
     <section className="loose" aria-label="Loose ends">
@@ -193,7 +191,7 @@ function LooseEnds({ bench, table }: { bench: BenchDoings; table: Table }) {
             type="button"
             className="end"
             title={`Make a field for ${column.title}`}
-            onClick={() => bench.tie([column.name ?? ""], bench.selected.at(-1))}
+            onClick={() => bench.tie([column.name], bench.selected.at(-1))}
           >
             {column.name}
           </button>
@@ -202,7 +200,7 @@ function LooseEnds({ bench, table }: { bench: BenchDoings; table: Table }) {
           <button
             type="button"
             className="end all"
-            onClick={() => bench.tie(loose.map((column) => column.name ?? ""))}
+            onClick={() => bench.tie(loose.map((column) => column.name))}
           >
             all of them
           </button>

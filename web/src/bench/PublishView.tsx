@@ -2,8 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import type { Table } from "../api/client";
 import { publishedQuery } from "../api/queries";
-import { usePractice } from "../rules/PracticeList";
 import { Cover } from "../ui/Cover";
+import { usePractice } from "./rules/PracticeList";
 import { Sketch } from "./Sketch";
 import type { BenchDoings } from "./useBench";
 
@@ -31,6 +31,7 @@ export function PublishView({
     setBusy(true);
     try {
       const { version } = await bench.publish(despite);
+      queries.invalidateQueries({ queryKey: ["ruled", form.id] });
       queries.invalidateQueries({ queryKey: ["published", form.id] });
       queries.invalidateQueries({ queryKey: ["bench", form.id] });
       queries.invalidateQueries({ queryKey: ["forms"] });

@@ -6,7 +6,7 @@ import { answered, api, type Column, type FormField, type StoredRecord, type Tab
 import { fieldsOf } from "../form/items";
 import { Stored } from "../rows/Stored";
 import { shown } from "../rows/shown";
-import type { Over } from "./BenchOf";
+import type { Over } from "./over";
 import { columnsInOrder, light } from "./threads";
 import { type BenchDoings, useLatest } from "./useBench";
 
@@ -69,9 +69,9 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
                   key={column.name}
                   latest={latest}
                   column={column}
-                  thread={bench.threads.get(column.name ?? "")}
-                  field={fields.get(column.name ?? "")}
-                  on={bench.selected.includes(fields.get(column.name ?? "")?.id ?? "")}
+                  thread={bench.threads.get(column.name)}
+                  field={fields.get(column.name)}
+                  on={bench.selected.includes(fields.get(column.name)?.id ?? "")}
                   show={show}
                 />
               ))}
@@ -95,7 +95,7 @@ const StoredRow = memo(function StoredRow({ record, columns }: { record: StoredR
       <th scope="row">{record.row}</th>
       {columns.map((column) => (
         <td key={column.name}>
-          <Stored value={record.values[column.name ?? ""]} type={column.type} />
+          <Stored value={record.values[column.name]} type={column.type} />
         </td>
       ))}
     </tr>
@@ -110,7 +110,7 @@ function NextRow({ bench, row, columns }: { bench: BenchDoings; row: number; col
     <tr className="next">
       <th scope="row">{row}</th>
       {columns.map((column) => {
-        const text = shown(values[column.name ?? ""], column.type);
+        const text = shown(values[column.name], column.type);
         return (
           <td key={column.name} className={text ? "" : "empty"}>
             {text || "empty"}
@@ -133,7 +133,7 @@ interface HeadProps {
 
 /** The head of a column, where its thread ends. A press goes to its field, or makes one. */
 const Head = memo(function Head({ latest, column, thread, field, on, show }: HeadProps) {
-  const name = column.name ?? "";
+  const name = column.name;
   const { setNodeRef, isOver } = useDroppable({ id: `column ${name}`, data: { column: name } });
   return (
     <th

@@ -1,5 +1,6 @@
 import type { Form, Table } from "../api/client";
-import { type EntryView, FormView, type Presses } from "../form/FormView";
+import { FormView } from "../form/FormView";
+import type { EntryView, Presses } from "../form/view";
 
 const EMPTY: EntryView = {
   typed: {},

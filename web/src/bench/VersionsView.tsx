@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Table } from "../api/client";
 import { withRevision } from "../api/queries";
-import { when } from "../desk/when";
 import { Cover } from "../ui/Cover";
+import { when } from "../ui/when";
 import { Sketch } from "./Sketch";
 import type { BenchDoings } from "./useBench";
 

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import type { Table } from "../api/client";
-import type { Over } from "./BenchOf";
 import { Canvas } from "./Canvas";
+import type { Over } from "./over";
 import { RowsStrip } from "./RowsStrip";
 import { Threads } from "./Threads";
 import type { BenchDoings } from "./useBench";

@@ -1,9 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { answered, api, type FormItem, type Table } from "../api/client";
+import { answered, api, type FormItem, type Schemas, type Table } from "../api/client";
 import { useLiveTable } from "../api/live";
 import type { Revised } from "../api/queries";
-import { Entry } from "../desk/entry";
+import { Entry } from "../entry/entry";
 import { itemsOf } from "../form/items";
 import { change, insert, move, remove, renamed } from "./edits";
 import { threadsOf } from "./threads";
@@ -16,19 +16,26 @@ export const benchQuery = (form: string) => ({
 
 const CLIPBOARD = "weft-items";
 
+/** Before the server has said how the rules read. */
+const NO_WORDS: Schemas["RuleWordsJson"] = { checks: {}, fills: {}, lists: [], steps: {}, marks: {} };
+
 /** All that one can do at the Bench with one form. */
 export function useBench(start: Revised, table: Table) {
   const [said, setSaid] = useState<{ text: string; stop: boolean }>({ text: "", stop: false });
   const say = useCallback((text: string, stop = false) => setSaid({ text, stop }), []);
-  const copy = useWorkingCopy(start, say);
-  const { form, edit, ask, latest } = copy;
+  const { copy, form } = useWorkingCopy(start, say);
+  const { edit, ask, snapshot: latest } = copy;
   const queries = useQueryClient();
   const state = useQuery(benchQuery(form.id)).data;
+  const words = state?.rules ?? NO_WORDS;
   const [selected, setSelected] = useState<string[]>([]);
   const [open, setOpen] = useState(false);
   const anchor = useRef<string>(undefined);
   const entry = useMemo(() => new Entry(form.id, true), [form.id]);
-  useLiveTable(table.name, undefined, copy.heard);
+  useLiveTable(table.name, {
+    redefined: () => copy.heard().catch(() => {}),
+    redrafted: (changed) => changed === form.id && copy.heard().catch(() => {}),
+  });
 
   // What is typed is read anew when the rules of the form change.
   const revision = state?.revision;
@@ -156,6 +163,7 @@ export function useBench(start: Revised, table: Table) {
     edit,
     publish: copy.publish,
     state,
+    words,
     said,
     say,
     ids,

@@ -1,11 +1,11 @@
 import { useEffect, useRef } from "react";
 import { inputId } from "../form/FieldView";
 import { Cover } from "../ui/Cover";
-import type { Sitting } from "./useSitting";
+import type { SittingDoings } from "./useSitting";
 
 /** Puts what asks before a save. Going back is what Enter does, unless a question's builder chose another answer. */
-export function Asks({ sitting }: { sitting: Sitting }) {
-  const { question, setQuestion, entry, say } = sitting;
+export function Asks({ sitting }: { sitting: SittingDoings }) {
+  const { question, asked: over, entry, say } = sitting;
   const first = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (question) first.current?.focus();
@@ -15,13 +15,13 @@ export function Asks({ sitting }: { sitting: Sitting }) {
   const [one] = findings;
   const asked = one?.code === "question";
   const close = () => {
-    setQuestion(undefined);
+    over();
     say("Nothing was saved yet.");
     const column = one?.field || sitting.fields[0]?.column;
     setTimeout(() => document.getElementById(inputId(column ?? ""))?.focus());
   };
   const answer = (word: string) => {
-    setQuestion(undefined);
+    over();
     entry.answer(Object.fromEntries(findings.map(({ rule, code }) => [rule || code, word])));
     answered();
   };

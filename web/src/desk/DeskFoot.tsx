@@ -1,5 +1,5 @@
 import type { Form } from "../api/client";
-import { finding } from "./ask";
+import { finding } from "../find/ask";
 import type { DeskDoings } from "./useDesk";
 
 /** The keys that work right now, and what was last said. */

@@ -1,32 +1,40 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { flushSync } from "react-dom";
-import type { Form, Table } from "../api/client";
+import type { Form, Ruled, Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
-import { type EntryView, FormView } from "../form/FormView";
+import { inWords, useOthers } from "../api/useOthers";
+import { standing } from "../entry/derived";
+import { changes, ruled, shownFindings } from "../entry/entry";
+import { FindFoot, FindHead } from "../find/FindHead";
+import { QUICK, QuickBox } from "../find/QuickBox";
+import { FormView } from "../form/FormView";
 import { fieldsOf, isButton, itemsOf } from "../form/items";
+import type { EntryView } from "../form/view";
+import { ConflictView } from "../history/ConflictView";
+import { HistoryView } from "../history/HistoryView";
 import { Asks } from "./Asks";
-import { ConflictView } from "./ConflictView";
 import { DeskFoot } from "./DeskFoot";
 import { AskLeaving, AskRemoval } from "./Dialogs";
-import { standing } from "./derived";
-import { changes, ruled, shownFindings } from "./entry";
-import { FindFoot, FindHead } from "./FindHead";
-import { HistoryView } from "./HistoryView";
 import { KeysHelp } from "./KeysHelp";
 import { Offer } from "./Offer";
-import { QUICK, QuickBox } from "./QuickBox";
 import { Rail } from "./Rail";
 import { RowsDrawer } from "./RowsDrawer";
 import { Tray } from "./Tray";
 import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
-import { inWords, useOthers } from "./useOthers";
 import { usePresses } from "./usePresses";
 import { useStays } from "./useStays";
 
+interface Props {
+  form: Form;
+  version: number | undefined;
+  table: Table;
+  ruled: Ruled;
+}
+
 /** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
-export function DeskOf({ form, version, table }: { form: Form; version: number | undefined; table: Table }) {
+export function DeskOf({ form, version, table, ruled }: Props) {
   const [rows, setRows] = useState(false);
   const [over, setOver] = useState<"keys" | "history">();
   const desk = useDesk(form, version, table);
@@ -72,7 +80,7 @@ export function DeskOf({ form, version, table }: { form: Form; version: number |
   // The same from key to key, so that only the fields that changed are drawn again.
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
   const leaveField = useStays(form, entry, sitting.say);
-  const view = find.asking ? asQuestion(desk) : asEntry(form, table, desk, type, leaveField);
+  const view = find.asking ? asQuestion(desk) : { ...asEntry(form, table, desk, type, leaveField), ruled };
   const columns = fieldsOf(form).flatMap((field) => {
     const column = table.columns.find((each) => each.name === field.column);
     return column ? [{ ...column, title: field.label }] : [];

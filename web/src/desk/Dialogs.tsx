@@ -1,6 +1,6 @@
 import type { Form } from "../api/client";
 import { Cover } from "../ui/Cover";
-import { inTwoLines } from "./sitting";
+import { inTwoLines } from "./trayWords";
 import type { DeskDoings } from "./useDesk";
 
 /** Asks once before records are removed; keeping them is what Enter does. */

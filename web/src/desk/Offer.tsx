@@ -1,7 +1,7 @@
 import type { Form } from "../api/client";
-import { inTwoLines } from "./sitting";
+import { when } from "../ui/when";
+import { inTwoLines } from "./trayWords";
 import type { DeskDoings } from "./useDesk";
-import { when } from "./when";
 
 /** What was typed before and not saved, offered when one comes back. */
 export function Offer({ form, desk }: { form: Form; desk: DeskDoings }) {

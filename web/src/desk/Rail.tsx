@@ -1,6 +1,6 @@
 import { ArrowDownToLine, ArrowUpToLine, ChevronDown, ChevronUp, Plus } from "lucide-react";
 import { useState } from "react";
-import { finding } from "./ask";
+import { finding } from "../find/ask";
 import type { DeskDoings } from "./useDesk";
 
 /** The way through the records in view, with the place where one is. */

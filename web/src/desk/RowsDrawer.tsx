@@ -1,15 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import type { Column, Form, StoredRecord, Table } from "../api/client";
+import { finding, levels, pressed, question } from "../find/ask";
+import { ExportMenu } from "../find/ExportMenu";
+import { KeepFind } from "../find/FindHead";
+import { SortMenu } from "../find/SortMenu";
+import { RemovedList } from "../history/RemovedList";
+import type { Seen } from "../history/useRemoval";
 import { RowsGrid } from "../rows/RowsGrid";
 import { byRow, inView, LISTED, PAGE } from "../rows/source";
-import { finding, levels, pressed, question } from "./ask";
-import { ExportMenu } from "./ExportMenu";
-import { KeepFind } from "./FindHead";
-import { RemovedList } from "./RemovedList";
-import { SortMenu } from "./SortMenu";
 import type { DeskDoings } from "./useDesk";
-import type { Seen } from "./useRemoval";
 
 interface Props {
   form: Form;

@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import type { Form } from "../api/client";
-import type { Outgoing } from "./outbox";
-import { ago, hourly, inTwoLines, type Kept } from "./sitting";
+import type { Outgoing } from "../entry/outbox";
+import type { Kept } from "../entry/sitting";
+import { ago, hourly, inTwoLines } from "./trayWords";
 import type { DeskDoings } from "./useDesk";
 
 const DRAWN = 200;

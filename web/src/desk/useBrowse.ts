@@ -1,12 +1,12 @@
 import { useCallback, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { answered, api, type Form, type Place, Problem, type Table } from "../api/client";
-import { type Ask, EVERYTHING, finding, question } from "./ask";
-import { texts } from "./texts";
-import type { Sitting } from "./useSitting";
+import { texts } from "../entry/texts";
+import { type Ask, EVERYTHING, finding, question } from "../find/ask";
+import type { SittingDoings } from "./useSitting";
 
 /** Moving through the records in view. The record and its number change together, in one drawing. */
-export function useBrowse(form: Form, table: Table, sitting: Sitting, leave: () => Promise<boolean>) {
+export function useBrowse(form: Form, table: Table, sitting: SittingDoings, leave: () => Promise<boolean>) {
   const { entry, say, turn } = sitting;
   const [place, setPlace] = useState<Place>();
   const [ask, setAsk] = useState<Ask>(EVERYTHING);

@@ -1,12 +1,12 @@
 import { useCallback, useRef, useState } from "react";
 import type { Form, Table } from "../api/client";
 import { useLiveTable } from "../api/live";
-import { EVERYTHING, finding } from "./ask";
+import { EVERYTHING, finding } from "../find/ask";
+import { useFind } from "../find/useFind";
+import { useRecord } from "../history/useRecord";
+import { useRemoval } from "../history/useRemoval";
 import { useBrowse } from "./useBrowse";
 import { useDrafts } from "./useDrafts";
-import { useFind } from "./useFind";
-import { useRecord } from "./useRecord";
-import { useRemoval } from "./useRemoval";
 import { useSitting } from "./useSitting";
 import { useSwitch } from "./useSwitch";
 
@@ -16,7 +16,7 @@ type Leaving = (answer: "save" | "put back" | "stay") => void;
 /** All that one can do at a Desk. */
 export function useDesk(form: Form, version: number | undefined, table: Table) {
   const sitting = useSitting(form, version);
-  const { redefined } = useSwitch(form, sitting);
+  const switched = useSwitch(form, sitting);
   const record = useRecord(form, table, sitting);
   const [leaving, setLeaving] = useState<Leaving>();
   const { entry, send, say } = sitting;
@@ -42,7 +42,11 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
   const find = useFind(form, sitting, browse);
   const removal = useRemoval(form, sitting, browse);
   const drafts = useDrafts(form, sitting, browse);
-  useLiveTable(table.name, () => browse.refresh(), redefined);
+  useLiveTable(table.name, {
+    heard: () => browse.refresh(),
+    redefined: switched,
+    published: (changed) => changed === form.id && switched(),
+  });
 
   const { place, ask } = browse;
   const total = finding(ask) ? (place?.total ?? find.read?.total) : { count: table.rows, exact: true };

@@ -1,8 +1,8 @@
 import { useEffect, useRef } from "react";
 import type { Form, FormButton } from "../api/client";
 import { inputId } from "../form/FieldView";
-import type { Presses } from "../form/FormView";
 import { focusable, isButton, itemsOf } from "../form/items";
+import type { Presses } from "../form/view";
 import type { DeskDoings } from "./useDesk";
 
 interface Doings {

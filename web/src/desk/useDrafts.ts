@@ -1,13 +1,13 @@
 import { useEffect, useState } from "react";
 import type { Form } from "../api/client";
-import { type Draft, forget, keepDraft, leftOver, setAside } from "./drafts";
+import { type Draft, forget, keepDraft, leftOver, setAside } from "../entry/drafts";
 import type { Browse } from "./useBrowse";
-import type { Sitting } from "./useSitting";
+import type { SittingDoings } from "./useSitting";
 
 const LOOK_AGAIN = 4_000;
 
 /** What was typed and not saved, kept from now on and offered from before. */
-export function useDrafts(form: Form, sitting: Sitting, browse: Browse) {
+export function useDrafts(form: Form, sitting: SittingDoings, browse: Browse) {
   const { entry, say } = sitting;
   const [offered, setOffered] = useState<Draft[]>([]);
 

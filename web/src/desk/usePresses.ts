@@ -1,6 +1,6 @@
 import { useNavigate } from "react-router";
 import type { Form, FormButton, Table } from "../api/client";
-import type { Presses } from "../form/FormView";
+import type { Presses } from "../form/view";
 import type { DeskDoings } from "./useDesk";
 import { useSteps } from "./useSteps";
 

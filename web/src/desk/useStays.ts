@@ -1,7 +1,7 @@
 import { useCallback } from "react";
 import type { Form } from "../api/client";
+import type { Entry } from "../entry/entry";
 import { inputId } from "../form/FieldView";
-import type { Entry } from "./entry";
 
 /** Leaves a field; where a check of it says so, the cursor comes back until it is put right. */
 export function useStays(form: Form, entry: Entry, say: (text: string, tone?: "" | "stop") => void) {

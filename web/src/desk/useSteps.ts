@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { answered, api, type Form, Problem, type Table, type Then } from "../api/client";
-import { text, texts } from "./texts";
+import { text, texts } from "../entry/texts";
 import type { DeskDoings } from "./useDesk";
 
 /** The beginning of a parameter of the address that gives a field its value. */
@@ -32,7 +32,7 @@ export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (act
       }
     }
   };
-  sitting.after.current = follow;
+  sitting.take({ follow });
 
   const steps = async (button: string) => {
     const { record } = entry.snapshot();
@@ -55,7 +55,7 @@ export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (act
         say(record ? `Changed in row ${saved.row}` : `Saved in row ${saved.row}`, "ok");
         if (record) entry.show(saved, texts(form, table, saved));
         else {
-          sitting.setKept((all) => [{ record: saved, at: Date.now(), taken: false }, ...all]);
+          sitting.keep(saved);
           sitting.turn();
         }
       }

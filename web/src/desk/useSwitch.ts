@@ -1,10 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import type { Form } from "../api/client";
-import type { Sitting } from "./useSitting";
+import type { SittingDoings } from "./useSitting";
 
-/** Goes over to a newer published version of the form between entries, never in the middle of one. */
-export function useSwitch(form: Form, sitting: Sitting) {
+/** Goes over to a newer published version of the form between entries, never in the middle of one. It answers with what tells it that there may be one. */
+export function useSwitch(form: Form, sitting: SittingDoings) {
   const queries = useQueryClient();
   const [wanted, setWanted] = useState(false);
   const { entry, state } = sitting;
@@ -12,7 +12,8 @@ export function useSwitch(form: Form, sitting: Sitting) {
   useEffect(() => {
     if (!wanted || !between) return;
     setWanted(false);
+    queries.invalidateQueries({ queryKey: ["ruled", form.id] });
     queries.invalidateQueries({ queryKey: ["published", form.id] });
   }, [wanted, between, queries, form.id]);
-  return { redefined: useCallback(() => setWanted(true), []) };
+  return useCallback(() => setWanted(true), []);
 }

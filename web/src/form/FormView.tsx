@@ -1,41 +1,11 @@
 import type { ReactElement, ReactNode } from "react";
-import type { Assessment, Choice, Column, Finding, Form, FormButton, FormItem } from "../api/client";
+import type { Column, Form, FormItem } from "../api/client";
 import { FieldView } from "./FieldView";
 import { ItemView } from "./ItemView";
 import { isField, seen } from "./items";
 import { lines } from "./lines";
 import { Offers } from "./Offers";
-import { listed, numbered } from "./ruled";
-
-/** What a form shows of an entry, and whom it tells. */
-export interface EntryView {
-  /** Whether it asks for records instead of being one. */
-  asking?: boolean;
-  typed: Record<string, string>;
-  /** What the changed fields of a stored record held before. */
-  was: Record<string, string>;
-  values: Record<string, unknown>;
-  readings: Record<string, string>;
-  findings: Finding[];
-  /** How rules let each field stand, by column. */
-  fields?: Assessment["fields"];
-  /** What shown values show, by item. */
-  shown?: Record<string, string>;
-  /** Where several records match a fill, those to choose from. */
-  offers?: Assessment["offers"];
-  chosen?: Record<string, number>;
-  choose?: (fill: string, record: number) => void;
-  /** Those of a column's choice list that begin so. */
-  list?: (column: string, typed: string) => Promise<Choice[]>;
-  type: (column: string, text: string) => void;
-  leave: (column: string) => void;
-}
-
-/** What buttons on the form do. */
-export interface Presses {
-  can: (button: FormButton) => boolean;
-  press: (button: FormButton) => void;
-}
+import type { EntryView, Presses } from "./view";
 
 interface Props {
   form: Form;
@@ -125,6 +95,7 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
     }
     const { column } = item;
     const state = entry.asking ? undefined : entry.fields?.[column];
+    const ruled = entry.ruled?.[column];
     return (
       <FieldView
         key={item.id}
@@ -136,11 +107,11 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
         reading={entry.readings[column]}
         was={entry.was[column]}
         severity={findings.find((each) => each.field === column)?.severity}
-        locked={state?.locked || state?.origin === "calculated" || numbered(form, column)}
+        locked={state?.locked || state?.origin === "calculated" || ruled?.numbered}
         must={state?.required}
         source={state?.source ?? undefined}
-        placeholder={numbered(form, column) && !entry.asking ? "given at the save" : undefined}
-        list={listed(form, column) ? entry.list : undefined}
+        placeholder={ruled?.numbered && !entry.asking ? "given at the save" : undefined}
+        list={ruled?.listed ? entry.list : undefined}
         type={entry.type}
         leave={entry.leave}
       />

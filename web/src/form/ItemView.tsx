@@ -1,8 +1,8 @@
 import { lazy, Suspense } from "react";
 import type { Column, FormItem } from "../api/client";
 import { shown } from "../rows/shown";
-import type { Presses } from "./FormView";
 import { Icon } from "./Icon";
+import type { Presses } from "./view";
 
 const Markdown = lazy(() => import("react-markdown"));
 

@@ -1,5 +1,5 @@
 import type { Form } from "../api/client";
-import type { EntryView } from "./FormView";
+import type { EntryView } from "./view";
 
 /** Where several records match what is typed in a key, those to choose from. */
 export function Offers({ form, column, entry }: { form: Form; column: string; entry: EntryView }) {

@@ -1,6 +1,7 @@
 import { ImagePlus, X } from "lucide-react";
 import { useId, useState } from "react";
 import { answered, api } from "../api/client";
+import { useFileDrop } from "../ui/useFileDrop";
 import type { InputProps } from "./input";
 
 /** A picture: chosen as a file, pasted or dropped. What stands in the field is its identity. */
@@ -23,16 +24,9 @@ export function PictureInput({ id, text, type, field, aria }: InputProps) {
       setSaid((e as Error).message);
     }
   };
+  const { drop } = useFileDrop(take);
   return (
-    <div
-      className="in picture"
-      onPaste={(e) => take(e.clipboardData.files[0])}
-      onDragOver={(e) => e.preventDefault()}
-      onDrop={(e) => {
-        e.preventDefault();
-        take(e.dataTransfer.files[0]);
-      }}
-    >
+    <div className="in picture" onPaste={(e) => take(e.clipboardData.files[0])} {...drop}>
       <button
         id={id}
         type="button"

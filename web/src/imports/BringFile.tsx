@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { FileUp } from "lucide-react";
 import { useState } from "react";
-import { DropZone, type FileDropItem, FileTrigger, Button as PressButton } from "react-aria-components";
+import { FileTrigger, Button as PressButton } from "react-aria-components";
 import { useNavigate } from "react-router";
 import { Trouble } from "../ui/Trouble";
+import { useFileDrop } from "../ui/useFileDrop";
 import { upload } from "./upload";
 
 /** Takes a file by drop, by paste or from a list of files, and goes on to what it would become. */
@@ -18,15 +19,13 @@ export function BringFile() {
       navigate(`/imports/${report.id}`);
     },
   });
+  const { over, drop } = useFileDrop((file) => bring.mutate(file));
   return (
     <>
-      <DropZone
+      <section
         aria-label="Drop a file here"
-        className="grid justify-items-center gap-3 rounded-md border-[1.5px] border-line-strong border-dashed px-4 py-8 text-center data-[drop-target]:bg-indigo-wash"
-        onDrop={async (e) => {
-          const dropped = e.items.find((item): item is FileDropItem => item.kind === "file");
-          if (dropped) bring.mutate(await dropped.getFile());
-        }}
+        className={`grid justify-items-center gap-3 rounded-md border-[1.5px] border-line-strong border-dashed px-4 py-8 text-center ${over ? "bg-indigo-wash" : ""}`}
+        {...drop}
       >
         <FileUp size={28} className="text-soft" aria-hidden="true" />
         <p>Drop a file here, or</p>
@@ -38,7 +37,7 @@ export function BringFile() {
             Choose a file
           </PressButton>
         </FileTrigger>
-      </DropZone>
+      </section>
       {bring.isPending && (
         <p className="mt-3" role="status">
           <progress

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { answered, api, type Column, type ColumnReport, type ImportReport } from "../api/client";
+import { answered, api, type ColumnReport, type ImportReport, type Schemas } from "../api/client";
 import { Trouble } from "../ui/Trouble";
 import { ColumnList } from "./ColumnList";
 import { Misfits } from "./Misfits";
@@ -18,7 +18,7 @@ export function ImportPage() {
     staleTime: Number.POSITIVE_INFINITY,
   });
   const look = useMutation({
-    mutationFn: (columns: Column[]) =>
+    mutationFn: (columns: Schemas["FileColumn"][]) =>
       answered(api.POST("/api/imports/{id}/look", { params: { path: { id } }, body: { columns } })),
     onSuccess: (changed) => queries.setQueryData(key, changed),
   });
@@ -53,7 +53,7 @@ export function ImportPage() {
   );
 }
 
-function asked(columns: ColumnReport[]): Column[] {
+function asked(columns: ColumnReport[]): Schemas["FileColumn"][] {
   return columns.map(({ name, title, type, scale, dayOrder }, from) => ({
     from,
     name,

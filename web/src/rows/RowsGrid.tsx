@@ -104,10 +104,10 @@ export function RowsGrid({ name, source, columns, mark, inSight, found = [], sor
           {columns.map((column) => (
             <Heading
               key={column.name}
-              text={column.title ?? ""}
+              text={column.title}
               kind={numeric(column) ? "number" : ""}
-              sorted={sort?.of(column.name ?? "")}
-              press={sort && ((more) => sort.press(column.name ?? "", more))}
+              sorted={sort?.of(column.name)}
+              press={sort && ((more) => sort.press(column.name, more))}
             />
           ))}
         </div>
@@ -144,12 +144,12 @@ export function RowsGrid({ name, source, columns, mark, inSight, found = [], sor
                   columns.map((column) => (
                     <Cell
                       key={column.name}
-                      text={shown(record.values[column.name ?? ""], column.type)}
+                      text={shown(record.values[column.name], column.type)}
                       kind={numeric(column) ? "number" : ""}
-                      found={found.includes(column.name ?? "")}
+                      found={found.includes(column.name)}
                       inner={
                         column.type === "picture" ? (
-                          <Stored value={record.values[column.name ?? ""]} type={column.type} />
+                          <Stored value={record.values[column.name]} type={column.type} />
                         ) : undefined
                       }
                     />
@@ -219,7 +219,7 @@ function numeric(column: Column) {
 }
 
 function width(column: Column): string {
-  const title = (column.title ?? "").length * 8 + 40;
+  const title = column.title.length * 8 + 40;
   const value: Record<string, number> = {
     longtext: 320,
     datetime: 170,
@@ -228,5 +228,5 @@ function width(column: Column): string {
     yesno: 70,
     whole: 90,
   };
-  return `${Math.max(Math.min(title, 220), value[column.type ?? ""] ?? 150)}px`;
+  return `${Math.max(Math.min(title, 220), value[column.type] ?? 150)}px`;
 }

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, api, type StoredRecord, type Table } from "../api/client";
-import { type Ask, question } from "../desk/ask";
+import { type Ask, question } from "../find/ask";
 
 /** How many lines a page of rows spans. */
 export const PAGE = 100;

@@ -9,7 +9,7 @@ import {
   type FormItem,
   type Table,
 } from "../api/client";
-import { NO_RULES } from "../rules/edits";
+import { NO_RULES } from "../bench/rules/edits";
 
 /** A field as the server makes it, threaded to the column of the same name. */
 export const field = (column: string, more: Partial<FormField> = {}): FormField =>

@@ -10,6 +10,7 @@ import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -27,6 +28,7 @@ import weft.core.form.FormMaking;
 import weft.core.form.Fray;
 import weft.core.form.QuickLine;
 import weft.server.form.Copy;
+import weft.server.form.RuledJson;
 import weft.server.http.Person;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
@@ -86,6 +88,8 @@ class BenchApi {
      *
      * @param published the latest published version, or none
      * @param changes what is different from it
+     * @param rules its rules in words
+     * @param ruled what they make of each field, by column
      */
     record BenchState(
             int revision,
@@ -93,7 +97,9 @@ class BenchApi {
             boolean forth,
             @Nullable Integer published,
             List<Difference> changes,
-            List<FrayJson> frays) {}
+            List<FrayJson> frays,
+            RuleWordsJson rules,
+            Map<String, RuledJson> ruled) {}
 
     record VersionJson(int version, OffsetDateTime at, String by, List<String> words) {}
 
@@ -129,7 +135,9 @@ class BenchApi {
                 published
                         .map(before -> Difference.between(before.form(), form.form()))
                         .orElse(List.of()),
-                frays(form).stream().map(FrayJson::of).toList());
+                frays(form).stream().map(FrayJson::of).toList(),
+                RuleWordsJson.of(form.form()),
+                RuledJson.of(form));
     }
 
     private List<Fray> frays(ReadyForm form) {

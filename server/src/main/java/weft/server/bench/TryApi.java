@@ -9,13 +9,14 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.core.JacksonException;
-import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.find.Sort;
 import weft.core.find.View;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
+import weft.core.formula.Pattern;
 import weft.core.rule.Check;
 import weft.core.rule.Rules;
 import weft.server.entry.AssessmentJson;
@@ -79,6 +80,11 @@ class TryApi {
 
     record Broken(long row, String message) {}
 
+    record PatternTry(String pattern, String text) {}
+
+    /** Whether the text matches the pattern; or a sentence that says why the pattern can't be read. */
+    record PatternCame(boolean matches, @Nullable String fault) {}
+
     /** As at the Desk, by the rules of the working copy. Nothing is written. */
     @PostMapping("/api/forms/{form}/bench/assess")
     AssessmentJson assess(@Copy ReadyForm form, Person person, @RequestBody DraftJson draft) {
@@ -99,10 +105,22 @@ class TryApi {
         }
     }
 
+    /** Whether a text would pass a pattern. */
+    @PostMapping("/api/forms/{form}/bench/pattern")
+    PatternCame pattern(@Copy ReadyForm form, @RequestBody PatternTry asked) {
+        try {
+            return new PatternCame(Pattern.of(asked.pattern()).matches(asked.text()), null);
+        } catch (Formula.Misread misread) {
+            return new PatternCame(false, misread.getMessage());
+        }
+    }
+
     /** Looks at stored records, by row, with a check that need not be kept yet; for some time, so that one sees how far it is. */
     @PostMapping("/api/forms/{form}/bench/look")
     CheckCame look(
-            @Copy ReadyForm form, @RequestParam(required = false) Optional<String> after, @RequestBody JsonNode check) {
+            @Copy ReadyForm form,
+            @RequestParam(required = false) Optional<String> after,
+            @RequestBody ObjectNode check) {
         var alone = new Rules(List.of(read(check)), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
         var table = form.table();
         var plan = EntryPlan.of(form.form().ruled(alone), table.definition());
@@ -133,7 +151,7 @@ class TryApi {
         return new CheckCame(looked, broken, List.copyOf(examples), from.orElse(null));
     }
 
-    private static Check read(JsonNode check) {
+    private static Check read(ObjectNode check) {
         try {
             return RulesJson.readCheck(check);
         } catch (JacksonException e) {

@@ -46,12 +46,12 @@ public record AssessmentJson(
     }
 
     /** The records that a fill found. */
-    record OfferJson(String fill, List<ChoiceJson> choices) {}
+    record OfferJson(String fill, List<MatchJson> choices) {}
 
     /** A record to choose: its identity, its row, and its values in a few words. */
-    record ChoiceJson(long id, long row, String words) {
-        static ChoiceJson of(StoredRow row) {
-            return new ChoiceJson(
+    record MatchJson(long id, long row, String words) {
+        static MatchJson of(StoredRow row) {
+            return new MatchJson(
                     row.id(),
                     row.row(),
                     String.join(
@@ -76,7 +76,7 @@ public record AssessmentJson(
                 assessment.offers().entrySet().stream()
                         .map(each -> new OfferJson(
                                 each.getKey(),
-                                each.getValue().stream().map(ChoiceJson::of).toList()))
+                                each.getValue().stream().map(MatchJson::of).toList()))
                         .toList(),
                 assessment.shown());
     }

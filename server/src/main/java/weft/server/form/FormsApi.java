@@ -4,6 +4,7 @@ import java.net.URI;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
@@ -19,7 +20,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 import weft.core.form.Fray;
 import weft.core.value.Conventions;
 import weft.server.http.Person;
@@ -61,7 +62,7 @@ public class FormsApi {
     record Archived(boolean archived) {}
 
     /** A form document from elsewhere, for that table. */
-    record FileJson(String table, JsonNode file) {}
+    record FileJson(String table, ObjectNode file) {}
 
     /** A field of a brought form whose column the table does not have. */
     record Untied(String label, String column) {}
@@ -100,7 +101,8 @@ public class FormsApi {
     }
 
     @PutMapping("/api/forms/{form}")
-    ResponseEntity<String> change(@PathVariable String form, Seen seen, Person person, @RequestBody JsonNode document) {
+    ResponseEntity<String> change(
+            @PathVariable String form, Seen seen, Person person, @RequestBody ObjectNode document) {
         var table = forms.tableOf(form).orElseThrow(() -> Problem.unknown("form " + form));
         int revision = seen.version();
         var changed = FormDocument.read(document);
@@ -177,6 +179,12 @@ public class FormsApi {
     @GetMapping("/api/forms/{form}/published")
     ResponseEntity<String> published(ReadyForm form) {
         return answer(ResponseEntity.ok(), form.document());
+    }
+
+    /** What the rules of the published form make of each field, by column. */
+    @GetMapping("/api/forms/{form}/ruled")
+    Map<String, RuledJson> ruled(ReadyForm form) {
+        return RuledJson.of(form);
     }
 
     @GetMapping(path = "/api/schemas/form.json", produces = MediaType.APPLICATION_JSON_VALUE)

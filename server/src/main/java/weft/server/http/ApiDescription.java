@@ -67,6 +67,7 @@ class ApiDescription {
                 .replaceWithSchema(
                         JsonNode.class,
                         new JsonSchema().types(new LinkedHashSet<>(List.of("string", "number", "boolean", "null"))))
+                .replaceWithSchema(ObjectNode.class, new JsonSchema().typesItem("object"))
                 .addRequestWrapperToIgnore(ReadyForm.class, StoredTable.class, Person.class, Seen.class);
     }
 
@@ -109,7 +110,8 @@ class ApiDescription {
             answersForm(paths.get("/api/forms").getPost(), "201");
             answersForm(paths.get("/api/forms/{form}").getGet(), "200");
             answersForm(paths.get("/api/forms/{form}").getPut(), "200");
-            paths.get("/api/forms/{form}").getPut().getRequestBody().content(ofForm());
+            paths.get("/api/forms/{form}").getPut().getRequestBody().content(of("Form"));
+            paths.get("/api/forms/{form}/bench/look").getPost().getRequestBody().content(of("FormCheck"));
             answersForm(paths.get("/api/forms/{form}/published").getGet(), "200");
             answersForm(paths.get("/api/forms/{form}/copy").getPost(), "201");
             answersForm(paths.get("/api/forms/{form}/versions/{version}").getGet(), "200");
@@ -150,12 +152,13 @@ class ApiDescription {
     private static void answersForm(Operation operation, String status) {
         var answers = operation.getResponses();
         var answer = Optional.ofNullable(answers.get(status)).orElseGet(() -> answers.remove("200"));
-        answers.addApiResponse(status, answer.content(ofForm()));
+        answers.addApiResponse(status, answer.content(of("Form")));
     }
 
-    private static Content ofForm() {
+    private static Content of(String schema) {
         return new Content()
                 .addMediaType(
-                        "application/json", new MediaType().schema(new JsonSchema().$ref("#/components/schemas/Form")));
+                        "application/json",
+                        new MediaType().schema(new JsonSchema().$ref("#/components/schemas/" + schema)));
     }
 }

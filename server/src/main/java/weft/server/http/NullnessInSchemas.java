@@ -7,6 +7,7 @@ import io.swagger.v3.core.converter.ModelConverterContext;
 import io.swagger.v3.core.util.Json31;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.media.JsonSchema;
+import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
 import java.util.ArrayDeque;
 import java.util.HashSet;
@@ -14,6 +15,7 @@ import java.util.Iterator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 
@@ -33,9 +35,8 @@ final class NullnessInSchemas implements ModelConverter {
         var schema = chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
         JavaType java = Json31.mapper().constructType(type.getType());
         if (schema != null && java != null && Nullness.rules(java.getRawClass())) {
-            var name = schema.get$ref() != null ? schema.get$ref().substring(REFERENCE.length()) : schema.getName();
-            if (name != null) {
-                records.put(name, java.getRawClass());
+            if (schema.get$ref() != null) {
+                records.put(schema.get$ref().substring(REFERENCE.length()), java.getRawClass());
             }
         }
         return schema;
@@ -58,7 +59,8 @@ final class NullnessInSchemas implements ModelConverter {
         Map<String, Schema> properties = schema.getProperties();
         var required = new LinkedHashSet<String>();
         for (var name : List.copyOf(properties.keySet())) {
-            var component = Nullness.component(record, name).orElseThrow();
+            var component = Nullness.component(record, name)
+                    .orElseThrow(() -> new IllegalStateException("Two records share the name of " + record));
             boolean nullable = Nullness.nullable(component);
             if (nullable) {
                 properties.put(name, orNull(properties.get(name)));
@@ -89,13 +91,15 @@ final class NullnessInSchemas implements ModelConverter {
                 .flatMap(path -> path.readOperations().stream())
                 .filter(operation -> operation.getRequestBody() != null)
                 .flatMap(operation -> operation.getRequestBody().getContent().values().stream())
-                .forEach(content -> waiting.add(content.getSchema()));
+                .map(MediaType::getSchema)
+                .filter(Objects::nonNull)
+                .forEach(waiting::add);
         var names = new HashSet<String>();
         while (!waiting.isEmpty()) {
             var schema = waiting.poll();
             if (schema.get$ref() != null) {
                 var name = schema.get$ref().substring(REFERENCE.length());
-                if (names.add(name)) {
+                if (names.add(name) && api.getComponents().getSchemas().containsKey(name)) {
                     waiting.add(api.getComponents().getSchemas().get(name));
                 }
             }

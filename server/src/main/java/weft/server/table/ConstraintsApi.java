@@ -10,6 +10,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.form.RuleWords;
 import weft.core.table.Constraint;
 import weft.server.http.Problem;
 import weft.store.table.Constraints;
@@ -37,6 +38,7 @@ class ConstraintsApi {
      * @param from for overlap, the column in which a time begins; else none
      * @param to for overlap, the column in which it ends, not included; else none
      * @param message the builder's own sentence, or empty
+     * @param words what holds, in a sentence
      */
     record ConstraintJson(
             String id,
@@ -44,20 +46,21 @@ class ConstraintsApi {
             List<String> columns,
             @Nullable String from,
             @Nullable String to,
-            String message) {
+            String message,
+            String words) {
 
         static List<ConstraintJson> of(StoredTable table) {
             return table.definition().constraints().stream()
-                    .map(ConstraintJson::of)
+                    .map(constraint -> of(constraint, RuleWords.constraint(constraint, table.definition())))
                     .toList();
         }
 
-        private static ConstraintJson of(Constraint constraint) {
+        private static ConstraintJson of(Constraint constraint, String words) {
             return switch (constraint) {
                 case Constraint.Unique(var id, var columns, var message) ->
-                    new ConstraintJson(id, "unique", columns, null, null, message);
+                    new ConstraintJson(id, "unique", columns, null, null, message, words);
                 case Constraint.NoOverlap(var id, var same, var from, var to, var message) ->
-                    new ConstraintJson(id, "overlap", same, from, to, message);
+                    new ConstraintJson(id, "overlap", same, from, to, message, words);
             };
         }
     }

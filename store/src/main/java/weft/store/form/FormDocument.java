@@ -1,6 +1,5 @@
 package weft.store.form;
 
-import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 import weft.core.form.Form;
 import weft.core.table.Faults;
@@ -19,10 +18,10 @@ public record FormDocument(Form form, String json) {
      *
      * @throws Faults naming each place where it is no form document
      */
-    public static FormDocument read(JsonNode sent) {
-        var document = sent instanceof ObjectNode object ? FormJson.upgraded(object) : sent;
+    public static FormDocument read(ObjectNode sent) {
+        var document = FormJson.upgraded(sent);
         FormSchema.check(document);
-        return of(FormJson.read((ObjectNode) document));
+        return of(FormJson.read(document));
     }
 
     /**

@@ -7,6 +7,7 @@ import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import weft.core.form.Button;
 import weft.core.form.Calculated;
 import weft.core.form.Field;
@@ -37,7 +38,7 @@ class FormJsonTest {
             Conventions.DEFAULT));
 
     private static FormDocument read(String json) {
-        return FormDocument.read(JsonMapper.shared().readTree(json));
+        return FormDocument.read((ObjectNode) JsonMapper.shared().readTree(json));
     }
 
     @Test

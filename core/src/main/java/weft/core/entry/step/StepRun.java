@@ -21,6 +21,7 @@ import weft.core.formula.Formula;
 import weft.core.record.StoredRows;
 import weft.core.rule.Command;
 import weft.core.rule.Step.Reply;
+import weft.core.rule.StepWords;
 import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;

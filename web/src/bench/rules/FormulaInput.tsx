@@ -1,0 +1,49 @@
+import { lazy, Suspense, useEffect, useState, useSyncExternalStore } from "react";
+import { answered, api, type Table } from "../../api/client";
+import type { BenchDoings } from "../useBench";
+
+const FeelField = lazy(() => import("./FeelField"));
+const TRY_AFTER = 250;
+
+interface Props {
+  name: string;
+  value: string;
+  set: (value: string) => void;
+  bench: BenchDoings;
+  table: Table;
+  /** What stands for an empty formula. */
+  none?: string;
+}
+
+/** A formula, with what it comes to for the draft in the form right now, or why it comes to nothing. */
+export function FormulaInput({ name, value, set, bench, table, none = "no formula" }: Props) {
+  const { entry, form } = bench;
+  const typed = useSyncExternalStore(entry.subscribe, entry.snapshot).typed;
+  const [came, setCame] = useState<{ words: string; fault: string | null }>();
+  useEffect(() => {
+    setCame(undefined);
+    if (!value.trim()) return;
+    const timer = setTimeout(() => {
+      answered(
+        api.POST("/api/forms/{form}/bench/formula", {
+          params: { path: { form: form.id } },
+          body: { formula: value, draft: { values: typed } },
+        }),
+      )
+        .then(setCame)
+        .catch(() => {});
+    }, TRY_AFTER);
+    return () => clearTimeout(timer);
+  }, [value, typed, form.id]);
+  return (
+    <div className="formula">
+      <Suspense fallback={<div className="feel">{value}</div>}>
+        <FeelField name={name} value={value} set={set} table={table} />
+      </Suspense>
+      <p className={`say ${came?.fault ? "stop" : "read"}`} role="status">
+        {came?.fault ??
+          (came ? (came.words ? `now: ${came.words}` : "now: nothing") : value.trim() ? "" : none)}
+      </p>
+    </div>
+  );
+}

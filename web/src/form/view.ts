@@ -1,0 +1,33 @@
+import type { Assessment, Choice, Finding, FormButton, Ruled } from "../api/client";
+
+/** What a form shows of an entry, and whom it tells. */
+export interface EntryView {
+  /** Whether it asks for records instead of being one. */
+  asking?: boolean;
+  typed: Record<string, string>;
+  /** What the changed fields of a stored record held before. */
+  was: Record<string, string>;
+  values: Record<string, unknown>;
+  readings: Record<string, string>;
+  findings: Finding[];
+  /** How rules let each field stand, by column. */
+  fields?: Assessment["fields"];
+  /** What the rules make of each field, whatever is typed, by column. */
+  ruled?: Ruled | undefined;
+  /** What shown values show, by item. */
+  shown?: Record<string, string>;
+  /** Where several records match a fill, those to choose from. */
+  offers?: Assessment["offers"];
+  chosen?: Record<string, number>;
+  choose?: (fill: string, record: number) => void;
+  /** Those of a column's choice list that begin so. */
+  list?: (column: string, typed: string) => Promise<Choice[]>;
+  type: (column: string, text: string) => void;
+  leave: (column: string) => void;
+}
+
+/** What buttons on the form do. */
+export interface Presses {
+  can: (button: FormButton) => boolean;
+  press: (button: FormButton) => void;
+}

@@ -1,0 +1,126 @@
+import { useQuery } from "@tanstack/react-query";
+import {
+  answered,
+  api,
+  type Form,
+  type HistoryChange,
+  Problem,
+  type StoredRecord,
+  type Table,
+} from "../api/client";
+import type { DeskDoings } from "../desk/useDesk";
+import { texts } from "../entry/texts";
+import { Stored } from "../rows/Stored";
+import { shown } from "../rows/shown";
+import { Cover } from "../ui/Cover";
+import { Trouble } from "../ui/Trouble";
+import { when } from "../ui/when";
+
+interface Props {
+  form: Form;
+  table: Table;
+  record: StoredRecord;
+  desk: DeskDoings;
+  close: () => void;
+}
+
+const DID: Record<string, string> = {
+  saved: "entered it",
+  changed: "changed it",
+  deleted: "removed it",
+  restored: "put it back",
+};
+
+/** What became of a record: who changed what, when; and a way back to an earlier state. */
+export function HistoryView({ form, table, record, desk, close }: Props) {
+  const { say, entry } = desk.sitting;
+  const history = useQuery({
+    queryKey: ["history", form.id, record.id, record.version],
+    queryFn: () =>
+      answered(
+        api.GET("/api/forms/{form}/records/{id}/history", {
+          params: { path: { form: form.id, id: record.id } },
+        }),
+      ),
+  });
+  const putBack = async (version: number) => {
+    try {
+      const now = await answered(
+        api.POST("/api/forms/{form}/records/{id}/restore", {
+          params: {
+            path: { form: form.id, id: record.id },
+            header: { "If-Match": `"${record.version}"` },
+          },
+          body: { version },
+        }),
+      );
+      entry.show(now, texts(form, table, now));
+      say(`Row ${now.row} is as it was in version ${version}`, "ok");
+      close();
+    } catch (e) {
+      say(e instanceof Problem ? (e.findings[0]?.message ?? e.message) : "No connection.", "stop");
+      close();
+    }
+  };
+  return (
+    <Cover name={`History of row ${record.row}`} close={close} wide>
+      <div className="grid gap-3 p-5">
+        <h2>History of row {record.row}</h2>
+        <Trouble error={history.error} />
+        <ol className="history">
+          {history.data?.map((change) => (
+            <li key={change.version}>
+              <p>
+                <b>{change.by}</b> {DID[change.action]} <span className="text-soft">{when(change.at)}</span>
+                {change.after && change.version !== record.version && (
+                  <button type="button" className="btn small ml-3" onClick={() => putBack(change.version)}>
+                    Put this state back
+                  </button>
+                )}
+              </p>
+              <Difference table={table} change={change} />
+            </li>
+          ))}
+        </ol>
+        <button type="button" className="btn go justify-self-start" onClick={close}>
+          Back to the record <kbd>Esc</kbd>
+        </button>
+      </div>
+    </Cover>
+  );
+}
+
+/** What a change changed: from what, to what. */
+function Difference({ table, change }: { table: Table; change: HistoryChange }) {
+  const text = (values: Record<string, unknown> | null, name: string, type: string | undefined) =>
+    shown(values?.[name], type);
+  const different = table.columns.filter(
+    ({ name = "", type }) => text(change.before, name, type) !== text(change.after, name, type),
+  );
+  if (different.length === 0) return null;
+  return (
+    <dl>
+      {different.map(({ name = "", title, type }) => (
+        <div key={name}>
+          <dt>{title}</dt>
+          <dd>
+            {change.before && (
+              <del>
+                {text(change.before, name, type) ? (
+                  <Stored value={change.before[name]} type={type} />
+                ) : (
+                  "empty"
+                )}
+              </del>
+            )}
+            {change.after && (
+              <ins>
+                {text(change.after, name, type) ? <Stored value={change.after[name]} type={type} /> : "empty"}
+              </ins>
+            )}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,64 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { answered, api, type Column, type Form, type Table } from "../api/client";
+import { shown } from "../rows/shown";
+import { when } from "../ui/when";
+import type { Removal } from "./useRemoval";
+
+interface Props {
+  form: Form;
+  table: Table;
+  columns: Column[];
+  removal: Removal;
+}
+
+const SHOWN = 5;
+
+/** Records that were deleted, the latest first, from where each can be put back. */
+export function RemovedList({ form, table, columns, removal }: Props) {
+  const removed = useInfiniteQuery({
+    queryKey: ["removed", table.name, form.id],
+    queryFn: ({ pageParam }) =>
+      answered(
+        api.GET("/api/forms/{form}/removed", {
+          params: { path: { form: form.id }, query: { after: pageParam ?? undefined } },
+        }),
+      ),
+    initialPageParam: null as number | null,
+    getNextPageParam: (page) => page.next,
+  });
+  const records = removed.data?.pages.flatMap((page) => page.records) ?? [];
+  return (
+    <section className="removed" aria-label="Removed records" tabIndex={0}>
+      {removed.isSuccess && records.length === 0 && (
+        <p className="p-4 text-soft">
+          Nothing was removed from this table. What is deleted can be put back from here.
+        </p>
+      )}
+      <ul>
+        {records.map((record) => (
+          <li key={record.place}>
+            <span className="row">{record.row}</span>
+            <span className="min-w-0 flex-1 truncate">
+              {columns
+                .map((column) => shown(record.values[column.name], column.type))
+                .filter(Boolean)
+                .slice(0, SHOWN)
+                .join(" · ")}
+            </span>
+            <span className="text-soft">
+              {record.by}, {when(record.at)}
+            </span>
+            <button type="button" className="btn small" onClick={() => removal.putBack(record.id)}>
+              Put back
+            </button>
+          </li>
+        ))}
+      </ul>
+      {removed.hasNextPage && (
+        <button type="button" className="btn small m-3" onClick={() => removed.fetchNextPage()}>
+          Show earlier ones
+        </button>
+      )}
+    </section>
+  );
+}
