@@ -4,7 +4,9 @@ import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.server.PortInUseException;
@@ -68,7 +70,8 @@ public class WeftServer {
         /** Where it serves, without a slash at the end. */
         public String url() {
             var context = (ServletWebServerApplicationContext) server;
-            return "http://127.0.0.1:" + context.getWebServer().getPort();
+            return "http://127.0.0.1:"
+                    + Objects.requireNonNull(context.getWebServer()).getPort();
         }
 
         /** The private cluster, when it runs one. */
@@ -124,7 +127,7 @@ public class WeftServer {
         }
     }
 
-    private static boolean portTaken(Throwable e) {
+    private static boolean portTaken(@Nullable Throwable e) {
         return e != null && (e instanceof PortInUseException || portTaken(e.getCause()));
     }
 

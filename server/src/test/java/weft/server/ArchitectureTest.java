@@ -1,12 +1,17 @@
 package weft.server;
 
+import static com.tngtech.archunit.base.DescribedPredicate.not;
+import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
+import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.library.dependencies.SliceAssignment;
+import com.tngtech.archunit.library.dependencies.SliceIdentifier;
 import org.junit.jupiter.api.Test;
 
 /** The arrows between the modules point down only, and packages do not go round in circles. */
@@ -15,6 +20,22 @@ class ArchitectureTest {
     private static final JavaClasses ALL = new ClassFileImporter()
             .withImportOption(new ImportOption.DoNotIncludeTests())
             .importPackages("weft");
+
+    /** Each package is a slice of its own. */
+    private static final SliceAssignment PACKAGES = new SliceAssignment() {
+        @Override
+        public SliceIdentifier getIdentifierOf(JavaClass type) {
+            // What is generated of the database's schemas lies round by nature.
+            return type.getPackageName().startsWith("weft.store.schema")
+                    ? SliceIdentifier.ignore()
+                    : SliceIdentifier.of(type.getPackageName());
+        }
+
+        @Override
+        public String getDescription() {
+            return "packages";
+        }
+    };
 
     @Test
     void coreKnowsNothingButJava() {
@@ -26,7 +47,13 @@ class ArchitectureTest {
                 .should()
                 .onlyDependOnClassesThat()
                 .resideInAnyPackage(
-                        "weft.core..", "java.lang..", "java.util..", "java.time..", "java.math..", "java.text..")
+                        "weft.core..",
+                        "java.lang..",
+                        "java.util..",
+                        "java.time..",
+                        "java.math..",
+                        "java.text..",
+                        "org.jspecify..")
                 .check(ALL);
     }
 
@@ -82,8 +109,48 @@ class ArchitectureTest {
     }
 
     @Test
-    void packagesOfCoreAndStoreDoNotGoRoundInCircles() {
-        slices().matching("weft.core.(*)..").should().beFreeOfCycles().check(ALL);
-        slices().matching("weft.server.(*)..").should().beFreeOfCycles().check(ALL);
+    void entriesAreSavedWithoutKnowingOfJsonOrHttp() {
+        noClasses()
+                .that()
+                .resideInAPackage("weft.store.entry..")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("tools.jackson..", "com.fasterxml..", "java.net..", "org.jooq..", "java.sql..")
+                .check(ALL);
+    }
+
+    @Test
+    void noPackageGoesRoundInACircle() {
+        slices().assignedFrom(PACKAGES).should().beFreeOfCycles().check(ALL);
+    }
+
+    @Test
+    void theSubjectsOfTheApiKnowTheBorderAndTheBorderKnowsNone() {
+        noClasses()
+                .that()
+                .resideInAPackage("weft.server.http..")
+                .should()
+                .dependOnClassesThat(resideInAPackage("weft.server..").and(not(resideInAPackage("weft.server.http.."))))
+                .check(ALL);
+        noClasses()
+                .that()
+                .resideInAPackage("weft.server.*..")
+                .and()
+                .haveSimpleNameNotContaining("WeftServer")
+                .should()
+                .dependOnClassesThat()
+                .resideInAPackage("weft.server")
+                .check(ALL);
+    }
+
+    @Test
+    void namesSayWhatAThingIs() {
+        classes()
+                .that()
+                .areTopLevelClasses()
+                .should()
+                .haveNameNotMatching(
+                        ".*(Impl|Util|Utils|Helper|Helpers|Manager|Processor|Service|Dto|Data|Info|Abstract\\w*)$")
+                .check(ALL);
     }
 }

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.Set;
 import org.jooq.ExecuteContext;
 import org.jooq.ExecuteListener;
+import org.jspecify.annotations.Nullable;
 
 /** What is known here of a table is older than the table: a moment later it is not. Nothing was written. */
 public final class TableChanged extends RuntimeException {
@@ -12,7 +13,7 @@ public final class TableChanged extends RuntimeException {
     private static final Set<String> STATES = Set.of("42703", "42P01", "42804", "0A000");
 
     /** As the database says it. */
-    TableChanged(Throwable cause) {
+    private TableChanged(@Nullable Throwable cause) {
         super("A table was changed meanwhile.", cause);
     }
 
@@ -21,7 +22,7 @@ public final class TableChanged extends RuntimeException {
         this(null);
     }
 
-    private static boolean saysSo(SQLException e) {
+    private static boolean saysSo(@Nullable SQLException e) {
         return e != null && e.getSQLState() != null && STATES.contains(e.getSQLState());
     }
 

@@ -168,7 +168,9 @@ final class Fills {
             var name = node.column().name();
             node.bring()
                     .filter(bring -> bring.fill().id().equals(fill.id()))
-                    .filter(_ -> states.get(name).source().isPresent())
+                    .filter(_ -> Optional.ofNullable(states.get(name))
+                            .flatMap(FieldState::source)
+                            .isPresent())
                     .ifPresent(bring -> changed.put(bring.source().name(), known.of(name)));
         }
         return changed.isEmpty()

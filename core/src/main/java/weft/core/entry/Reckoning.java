@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import weft.core.entry.check.ColumnChecks;
 import weft.core.entry.check.RuleChecks;
@@ -160,7 +161,7 @@ final class Reckoning {
     /** Whether it must be filled is known when all values are; then the column's own rules are seen to. */
     private Optional<Finding> check(Node node) {
         var name = node.column().name();
-        var state = states.get(name);
+        var state = Objects.requireNonNull(states.get(name));
         boolean required = state.shown()
                 && !node.numbered()
                 && (node.always()

@@ -50,7 +50,7 @@ public final class CriterionReader {
         try {
             return new Read(any(column, Tokens.of(typed)));
         } catch (Unreadable e) {
-            return new Refused(e.getMessage());
+            return new Refused(e.sentence());
         }
     }
 

@@ -186,7 +186,8 @@ public final class FormChanges {
             best[i] = 1;
             before[i] = -1;
             for (int j = 0; j < i; j++) {
-                if (place.get(other.get(j)) < place.get(other.get(i)) && best[j] + 1 > best[i]) {
+                if (place.getOrDefault(other.get(j), 0) < place.getOrDefault(other.get(i), 0)
+                        && best[j] + 1 > best[i]) {
                     best[i] = best[j] + 1;
                     before[i] = j;
                 }

@@ -77,8 +77,11 @@ public final class QuickLine {
 
     /** A part of the line that is not understood. */
     private static final class NotUnderstood extends RuntimeException {
+        private final String sentence;
+
         NotUnderstood(String sentence) {
             super(sentence, null, false, false);
+            this.sentence = sentence;
         }
     }
 
@@ -87,7 +90,7 @@ public final class QuickLine {
         try {
             return new QuickLine(table, conventions).read(line.strip());
         } catch (NotUnderstood e) {
-            return new Unclear(e.getMessage());
+            return new Unclear(e.sentence);
         }
     }
 

@@ -17,6 +17,7 @@ import org.camunda.feel.api.FeelEngineBuilder;
 import org.camunda.feel.syntaxtree.Val;
 import org.camunda.feel.syntaxtree.ValNumber;
 import org.camunda.feel.valuemapper.JavaCustomValueMapper;
+import org.jspecify.annotations.Nullable;
 import weft.core.value.Value;
 
 /** The FEEL engine as Weft uses it: exact numbers, local times, patterns that end, and a limit of time. */
@@ -66,7 +67,7 @@ public final class Feel {
     }
 
     /** A value as formulas know it; empty is their null. */
-    public static Object known(Value value) {
+    public static @Nullable Object known(Value value) {
         return switch (value) {
             case Value.Empty() -> null;
             case Value.Text(var text) -> text;

@@ -27,8 +27,16 @@ public final class Formula {
 
     /** A text that is no formula, with a sentence that says where and why. */
     public static final class Misread extends RuntimeException {
+        private final String sentence;
+
         Misread(String sentence) {
             super(sentence);
+            this.sentence = sentence;
+        }
+
+        /** Where and why. */
+        public String sentence() {
+            return sentence;
         }
     }
 

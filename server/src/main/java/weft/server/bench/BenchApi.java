@@ -209,8 +209,8 @@ class BenchApi {
 
     /** The published versions, the latest first, each with what it changed. */
     @GetMapping("/api/forms/{form}/versions")
-    List<VersionJson> versions(@PathVariable String form) {
-        var versions = forms.versions(form);
+    List<VersionJson> versions(@Copy ReadyForm form) {
+        var versions = forms.versions(form.form().id());
         var told = new ArrayList<VersionJson>();
         for (int i = 0; i < versions.size(); i++) {
             var each = versions.get(i);

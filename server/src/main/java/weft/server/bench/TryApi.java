@@ -8,7 +8,6 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.core.JacksonException;
 import tools.jackson.databind.node.ObjectNode;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.plan.EntryPlan;
@@ -17,7 +16,6 @@ import weft.core.find.View;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
 import weft.core.formula.Pattern;
-import weft.core.rule.Check;
 import weft.core.rule.Rules;
 import weft.server.entry.AssessmentJson;
 import weft.server.entry.DraftJson;
@@ -101,7 +99,7 @@ class TryApi {
                     ? new FormulaCame("", sentence)
                     : new FormulaCame(answer.words(), null);
         } catch (Formula.Misread misread) {
-            return new FormulaCame("", misread.getMessage());
+            return new FormulaCame("", misread.sentence());
         }
     }
 
@@ -111,7 +109,7 @@ class TryApi {
         try {
             return new PatternCame(Pattern.of(asked.pattern()).matches(asked.text()), null);
         } catch (Formula.Misread misread) {
-            return new PatternCame(false, misread.getMessage());
+            return new PatternCame(false, misread.sentence());
         }
     }
 
@@ -121,7 +119,8 @@ class TryApi {
             @Copy ReadyForm form,
             @RequestParam(required = false) Optional<String> after,
             @RequestBody ObjectNode check) {
-        var alone = new Rules(List.of(read(check)), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
+        var alone = new Rules(
+                List.of(RulesJson.readCheck(check)), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
         var table = form.table();
         var plan = EntryPlan.of(form.form().ruled(alone), table.definition());
         if (!plan.faults().isEmpty()) {
@@ -149,13 +148,5 @@ class TryApi {
             from = page.next().map(Cursor::wire);
         } while (from.isPresent() && System.nanoTime() < end);
         return new CheckCame(looked, broken, List.copyOf(examples), from.orElse(null));
-    }
-
-    private static Check read(ObjectNode check) {
-        try {
-            return RulesJson.readCheck(check);
-        } catch (JacksonException e) {
-            throw Problem.malformed("This is no check.");
-        }
     }
 }

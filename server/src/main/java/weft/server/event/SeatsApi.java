@@ -46,7 +46,7 @@ class SeatsApi {
 
     @DeleteMapping({"/api/forms/{form}/seats/{seat}", "/api/forms/{form}/bench/seats/{seat}"})
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void leave(@PathVariable String form, @PathVariable String seat) {
+    void leave(@Copy ReadyForm form, @PathVariable String seat) {
         seats.leave(seat);
     }
 }

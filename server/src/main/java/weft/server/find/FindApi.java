@@ -48,6 +48,7 @@ class FindApi {
 
     /** A comma in a criterion is part of it and does not cut it in two. */
     @InitBinder
+    @SuppressWarnings("NullAway") // No separator at all.
     void whole(WebDataBinder binder) {
         binder.registerCustomEditor(String[].class, new StringArrayPropertyEditor(null));
     }
@@ -228,7 +229,7 @@ class FindApi {
 
     @DeleteMapping("/api/forms/{form}/finds/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void forget(@PathVariable String form, @PathVariable String name) {
-        finds.forget(form, name);
+    void forget(ReadyForm form, @PathVariable String name) {
+        finds.forget(form.form().id(), name);
     }
 }

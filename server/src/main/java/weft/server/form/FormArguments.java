@@ -50,6 +50,6 @@ class FormArguments implements WebMvcConfigurer {
     private static String named(NativeWebRequest request, String variable) {
         var variables = (Map<String, String>)
                 request.getAttribute(HandlerMapping.URI_TEMPLATE_VARIABLES_ATTRIBUTE, RequestAttributes.SCOPE_REQUEST);
-        return Optional.ofNullable(variables.get(variable)).orElseThrow();
+        return Optional.ofNullable(variables).map(each -> each.get(variable)).orElseThrow();
     }
 }

@@ -3,6 +3,7 @@ package weft.server.http;
 import io.swagger.v3.core.util.Json31;
 import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.Operation;
+import io.swagger.v3.oas.models.PathItem;
 import io.swagger.v3.oas.models.info.Info;
 import io.swagger.v3.oas.models.media.Content;
 import io.swagger.v3.oas.models.media.JsonSchema;
@@ -106,19 +107,25 @@ class ApiDescription {
             api.info(new Info().title("Weft").version("1")).servers(List.of());
             nullness.apply(api);
             addFormSchema(api);
-            var paths = api.getPaths();
-            answersForm(paths.get("/api/forms").getPost(), "201");
-            answersForm(paths.get("/api/forms/{form}").getGet(), "200");
-            answersForm(paths.get("/api/forms/{form}").getPut(), "200");
-            paths.get("/api/forms/{form}").getPut().getRequestBody().content(of("Form"));
-            paths.get("/api/forms/{form}/bench/look").getPost().getRequestBody().content(of("FormCheck"));
-            answersForm(paths.get("/api/forms/{form}/published").getGet(), "200");
-            answersForm(paths.get("/api/forms/{form}/copy").getPost(), "201");
-            answersForm(paths.get("/api/forms/{form}/versions/{version}").getGet(), "200");
+            answersForm(operation(api, "POST", ""), "201");
+            answersForm(operation(api, "GET", "/{form}"), "200");
+            answersForm(operation(api, "PUT", "/{form}"), "200");
+            operation(api, "PUT", "/{form}").getRequestBody().content(of("Form"));
+            operation(api, "POST", "/{form}/bench/look").getRequestBody().content(of("FormCheck"));
+            answersForm(operation(api, "GET", "/{form}/published"), "200");
+            answersForm(operation(api, "POST", "/{form}/copy"), "201");
+            answersForm(operation(api, "GET", "/{form}/versions/{version}"), "200");
             for (var change : List.of("step", "lines", "loose-ends", "mend", "versions/{version}/restore")) {
-                answersForm(paths.get("/api/forms/{form}/" + change).getPost(), "200");
+                answersForm(operation(api, "POST", "/{form}/" + change), "200");
             }
         };
+    }
+
+    /** What is done with forms at that address. */
+    private static Operation operation(OpenAPI api, String method, String path) {
+        return Optional.ofNullable(api.getPaths().get("/api/forms" + path))
+                .map(each -> each.readOperationsMap().get(PathItem.HttpMethod.valueOf(method)))
+                .orElseThrow();
     }
 
     /** The published JSON Schema of forms, with its parts as components of this description. */
@@ -138,7 +145,7 @@ class ApiDescription {
         var shapes = mapper.createObjectNode();
         var either = shapes.putArray("oneOf");
         KINDS.forEach(kind -> either.addObject().put("$ref", "#/components/schemas/" + PARTS.get(kind)));
-        add(api, PARTS.get("item"), shapes);
+        add(api, PARTS.getOrDefault("item", ""), shapes);
     }
 
     private static void add(OpenAPI api, String name, JsonNode schema) {

@@ -1,6 +1,7 @@
 package weft.server.http;
 
 import java.util.function.BiFunction;
+import org.jspecify.annotations.Nullable;
 import org.springframework.core.MethodParameter;
 import org.springframework.web.bind.support.WebDataBinderFactory;
 import org.springframework.web.context.request.NativeWebRequest;
@@ -24,9 +25,9 @@ public record Argument<T>(Class<T> type, BiFunction<MethodParameter, NativeWebRe
     @Override
     public Object resolveArgument(
             MethodParameter parameter,
-            ModelAndViewContainer container,
+            @Nullable ModelAndViewContainer container,
             NativeWebRequest request,
-            WebDataBinderFactory binders) {
+            @Nullable WebDataBinderFactory binders) {
         return made.apply(parameter, request);
     }
 }

@@ -18,6 +18,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Says the {@link Nullness} of the API's types in its description. What may be null says so; what is only ever answered has
@@ -31,7 +32,8 @@ final class NullnessInSchemas implements ModelConverter {
     private final Map<String, Class<?>> records = new ConcurrentHashMap<>();
 
     @Override
-    public Schema<?> resolve(AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
+    public @Nullable Schema<?> resolve(
+            AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
         var schema = chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
         JavaType java = Json31.mapper().constructType(type.getType());
         if (schema != null && java != null && Nullness.rules(java.getRawClass())) {
@@ -58,12 +60,13 @@ final class NullnessInSchemas implements ModelConverter {
     private static void mark(Schema schema, Class<?> record, boolean sent) {
         Map<String, Schema> properties = schema.getProperties();
         var required = new LinkedHashSet<String>();
-        for (var name : List.copyOf(properties.keySet())) {
+        for (var property : Map.copyOf(properties).entrySet()) {
+            var name = property.getKey();
             var component = Nullness.component(record, name)
                     .orElseThrow(() -> new IllegalStateException("Two records share the name of " + record));
             boolean nullable = Nullness.nullable(component);
             if (nullable) {
-                properties.put(name, orNull(properties.get(name)));
+                properties.put(name, orNull(property.getValue()));
             }
             if (!Nullness.leftOut(component) && !(sent && nullable)) {
                 required.add(name);

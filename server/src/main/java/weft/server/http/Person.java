@@ -2,6 +2,7 @@ package weft.server.http;
 
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Who is at the keyboard, as they say themselves: the header {@code Weft-Person}, percent-encoded UTF-8. A handler that
@@ -18,7 +19,7 @@ public record Person(String name) {
     private static final int LONGEST = 60;
 
     /** The one of that header; somebody when there is none that can be read. */
-    static Person of(String header) {
+    static Person of(@Nullable String header) {
         if (header == null) {
             return new Person(SOMEBODY);
         }

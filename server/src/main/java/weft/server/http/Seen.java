@@ -1,6 +1,7 @@
 package weft.server.http;
 
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 
 /**
@@ -15,7 +16,7 @@ public final class Seen {
         this.ifMatch = ifMatch;
     }
 
-    static Seen of(String ifMatch) {
+    static Seen of(@Nullable String ifMatch) {
         return new Seen(Optional.ofNullable(ifMatch));
     }
 

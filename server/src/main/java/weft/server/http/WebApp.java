@@ -2,6 +2,7 @@ package weft.server.http;
 
 import java.io.IOException;
 import java.time.Duration;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.io.Resource;
 import org.springframework.http.CacheControl;
@@ -27,7 +28,7 @@ class WebApp implements WebMvcConfigurer {
 
     private static final class OnePage extends PathResourceResolver {
         @Override
-        protected Resource getResource(String path, Resource location) throws IOException {
+        protected @Nullable Resource getResource(String path, Resource location) throws IOException {
             var file = super.getResource(path, location);
             boolean ofServer = path.startsWith("api/") || path.startsWith("v3/") || path.startsWith("actuator");
             return file != null || ofServer || path.contains(".") ? file : super.getResource("index.html", location);

@@ -1,7 +1,5 @@
 package weft.server.message;
 
-import com.icegreen.greenmail.util.GreenMail;
-import com.icegreen.greenmail.util.ServerSetup;
 import jakarta.annotation.PreDestroy;
 import jakarta.mail.internet.MimeMessage;
 import java.util.Optional;
@@ -23,7 +21,7 @@ class Mailing {
     private final Outbox outbox;
     private final JavaMailSender sender;
     private final String from;
-    private final Optional<GreenMail> standIn;
+    private final Optional<StandIn> standIn;
 
     Mailing(
             Outbox outbox,
@@ -37,11 +35,10 @@ class Mailing {
         this.from = from;
         var smtp = new JavaMailSenderImpl();
         if (host.isBlank()) {
-            var server = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
-            server.start();
+            var server = new StandIn();
             standIn = Optional.of(server);
             smtp.setHost("127.0.0.1");
-            smtp.setPort(server.getSmtp().getPort());
+            smtp.setPort(server.port());
         } else {
             standIn = Optional.empty();
             smtp.setHost(host);
@@ -68,7 +65,7 @@ class Mailing {
 
     /** How many messages the stand-in has taken. */
     int taken() {
-        return standIn.map(server -> server.getReceivedMessages().length).orElse(0);
+        return standIn.map(StandIn::taken).orElse(0);
     }
 
     @Scheduled(initialDelayString = "PT2S", fixedDelayString = "PT1S")
@@ -94,6 +91,6 @@ class Mailing {
 
     @PreDestroy
     void stop() {
-        standIn.ifPresent(GreenMail::stop);
+        standIn.ifPresent(StandIn::close);
     }
 }

@@ -67,6 +67,50 @@ class BenchApiTest {
     }
 
     @Test
+    void lineAndColumnAreMadeTogetherOrNotAtAllAndSoAreFormAndTable() {
+        var form = form("bench_whole", "{\"title\":\"Site\"}");
+        var tooLong = "Depth, whole, help " + "x".repeat(1_000);
+        assertThat(lines(form, 1, tooLong).status()).isEqualTo(400);
+        assertThat(get("/api/tables/bench_whole").json().get("columns")).hasSize(1);
+        assertThat(get("/api/forms/" + form).header("ETag")).isEqualTo("\"1\"");
+
+        var tables = get("/api/tables").json();
+        assertThat(post("/api/forms/begun", "{\"lines\":[\"" + tooLong + "\"]}").status())
+                .isEqualTo(400);
+        assertThat(get("/api/tables").json()).isEqualTo(tables);
+    }
+
+    @Test
+    void theRulesOfAWorkingCopyReadAsTheyDoEverywhere() {
+        var form = form("bench_words", "{\"title\":\"pH\",\"type\":\"decimal\"}");
+        change(
+                form,
+                1,
+                "\"checks\":[]",
+                "\"checks\":[{\"id\":\"rare\",\"asks\":true,\"stays\":false,\"message\":\"\","
+                        + "\"rule\":{\"kind\":\"range\",\"column\":\"ph\",\"from\":\"6\",\"to\":\"9\"}}]");
+        var state = state(form);
+        assertThat(state.at("/rules/checks/rare").asString()).isEqualTo("pH is between 6 and 9");
+        assertThat(state.at("/rules/marks/ph").asString()).isEqualTo("check");
+        assertThat(state.at("/ruled/ph/listed").asBoolean()).isFalse();
+    }
+
+    @Test
+    void aPatternIsTriedAsChecksTryIt() {
+        var form = form("bench_pattern", "{\"title\":\"Code\"}");
+        assertThat(tried(form, "\\\\pL+", "Qüill").at("/matches").asBoolean()).isTrue();
+        assertThat(tried(form, "\\\\pL+", "QB-03").at("/matches").asBoolean()).isFalse();
+        assertThat(tried(form, "[a", "a").at("/fault").asString()).startsWith("The pattern can't be read");
+    }
+
+    private static JsonNode tried(String form, String pattern, String text) {
+        return post(
+                        "/api/forms/" + form + "/bench/pattern",
+                        "{\"pattern\":\"" + pattern + "\",\"text\":\"" + text + "\"}")
+                .json();
+    }
+
+    @Test
     void aFrayThatWouldBiteIsNotPublishedWithoutSayingSo() {
         var form = form("bench_frays", "{\"title\":\"Site\",\"required\":true},{\"title\":\"pH\"}");
         change(form, 1, "\"use\":\"open\"", "\"use\":\"locked\"");

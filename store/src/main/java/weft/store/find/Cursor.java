@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -82,7 +83,7 @@ public record Cursor(List<Object> keys, long row, boolean back) {
         return new Faults("after", "This place in the list belongs to another order. Begin at the first record.");
     }
 
-    private static Object key(Column column, JsonNode part) {
+    private static @Nullable Object key(Column column, JsonNode part) {
         if (part.isNull()) {
             return null;
         }

@@ -57,18 +57,18 @@ final class FindSql {
     }
 
     private static Condition is(Column column, Value value) {
-        var same = typed(column).eq(literal(column, ColumnSql.jdbc(value)));
+        var same = typed(column).eq(literal(column, ColumnSql.filled(value)));
         return isText(column) ? same.and(key(column).eq(folded(left(literal(value.plain()))))) : same;
     }
 
     private static Condition within(Column column, Optional<Criterion.Bound> from, Optional<Criterion.Bound> to) {
         var field = typed(column);
         var above = from.map(bound -> {
-            var end = literal(column, ColumnSql.jdbc(bound.value()));
+            var end = literal(column, ColumnSql.filled(bound.value()));
             return bound.itself() ? field.ge(end) : field.gt(end);
         });
         var below = to.map(bound -> {
-            var end = literal(column, ColumnSql.jdbc(bound.value()));
+            var end = literal(column, ColumnSql.filled(bound.value()));
             return bound.itself() ? field.le(end) : field.lt(end);
         });
         return DSL.and(above.orElseGet(DSL::noCondition), below.orElseGet(DSL::noCondition));

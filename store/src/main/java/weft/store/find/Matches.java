@@ -82,9 +82,7 @@ final class Matches implements Found {
             case Goal.InRow(var row) ->
                 ask(
                         DSL.noCondition(),
-                        TableSql.ROW
-                                .minus(row)
-                                .abs()
+                        DSL.abs(TableSql.ROW.minus(row))
                                 .add(DSL.when(TableSql.ROW.lt(row), FARTHEST).otherwise(0L))
                                 .asc(),
                         1);

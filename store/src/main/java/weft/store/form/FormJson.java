@@ -2,6 +2,7 @@ package weft.store.form;
 
 import java.util.Arrays;
 import java.util.Locale;
+import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -161,7 +162,7 @@ public final class FormJson {
 
     /** The document in the present version of the format. */
     static ObjectNode upgraded(ObjectNode document) {
-        int version = document.path("formatVersion").asInt();
+        int version = document.path("formatVersion").asInt(0);
         if (version == 2) {
             return document.deepCopy().put("formatVersion", VERSION);
         }
@@ -169,14 +170,16 @@ public final class FormJson {
             return document;
         }
         var upgraded = document.deepCopy().put("formatVersion", VERSION);
-        upgraded.path("sections").valueStream().map(ObjectNode.class::cast).forEach(section -> {
-            section.path("fields")
-                    .valueStream()
-                    .map(ObjectNode.class::cast)
-                    .forEach(field -> field.put("kind", "field"));
+        objects(upgraded.path("sections")).forEach(section -> {
+            objects(section.path("fields")).forEach(field -> field.put("kind", "field"));
             section.set("items", section.remove("fields"));
         });
         return upgraded;
+    }
+
+    /** Those of a list that are objects; the schema says of the others that they must be. */
+    private static Stream<ObjectNode> objects(JsonNode list) {
+        return list.valueStream().filter(ObjectNode.class::isInstance).map(ObjectNode.class::cast);
     }
 
     private static Sort.Level level(JsonNode level) {

@@ -12,6 +12,7 @@ import tools.jackson.databind.json.JsonMapper;
 import weft.core.rule.Check;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
+import weft.core.table.Faults;
 
 /** The rules of a form in JSON: a member for each part of a rule, and {@code kind} where there are several of one sort. */
 public final class RulesJson {
@@ -72,8 +73,13 @@ public final class RulesJson {
         return rules.isMissingNode() ? Rules.NONE : JSON.treeToValue(rules, Rules.class);
     }
 
-    /** A check alone. */
+    /**
+     * A check that somebody sent alone.
+     *
+     * @throws Faults naming each place where it is none
+     */
     public static Check readCheck(JsonNode check) {
+        FormSchema.checkCheck(check);
         return JSON.treeToValue(check, Check.class);
     }
 }

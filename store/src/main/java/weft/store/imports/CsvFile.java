@@ -3,6 +3,7 @@ package weft.store.imports;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
+import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -84,8 +85,8 @@ record CsvFile(Charset charset, char separator) {
         try (var rows = CsvReader.builder()
                 .fieldSeparator(separator)
                 .skipEmptyLines(true)
-                .allowExtraFields(true)
-                .allowMissingFields(true)
+                .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
+                .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
                 .ofCsvRecord(withoutMark(new InputStreamReader(bytes, charset)))) {
             for (CsvRecord record : rows) {
                 var row = new Row(record.getStartingLineNumber(), record.getFields());

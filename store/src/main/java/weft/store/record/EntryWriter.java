@@ -261,7 +261,7 @@ public final class EntryWriter {
 
     /** The next number of a period. The first one follows those that the column holds already. */
     private static long next(DSLContext within, StoredTable table, Column column, String period) {
-        long columnId = table.columnIds().get(column.name());
+        long columnId = table.columnId(column.name());
         var ofPeriod = RUNNING_NUMBER
                 .TABLE_ID
                 .eq(table.id())

@@ -173,7 +173,9 @@ public final class History {
         set.put(TableSql.ENTERED_BY, first.by());
         table.definition().columns().stream()
                 .filter(column -> values.containsKey(column.name()))
-                .forEach(column -> set.put(ColumnSql.of(column), ColumnSql.bound(column, values.get(column.name()))));
+                .forEach(column -> set.put(
+                        ColumnSql.of(column),
+                        ColumnSql.bound(column, values.getOrDefault(column.name(), Value.EMPTY))));
         within.insertInto(DSL.table(table.sqlName())).set(set).execute();
         var after = within.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))

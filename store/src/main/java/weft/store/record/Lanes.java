@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentHashMap;
@@ -15,6 +16,7 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
 import org.jooq.DSLContext;
+import org.jspecify.annotations.Nullable;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
 import weft.store.Database;
@@ -54,8 +56,8 @@ final class Lanes {
         private final Map<String, Value> values;
         private final Optional<SaveKey> key;
         private final String by;
-        private volatile StoredRow saved;
-        private volatile Exception failed;
+        private volatile @Nullable StoredRow saved;
+        private volatile @Nullable Exception failed;
 
         Entry(StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) {
             this.table = table;
@@ -80,7 +82,7 @@ final class Lanes {
         StoredRow answer() throws SQLException {
             switch (failed) {
                 case null -> {
-                    return saved;
+                    return Objects.requireNonNull(saved);
                 }
                 case SQLException refused -> throw refused;
                 case RuntimeException unforeseen -> throw unforeseen;
@@ -93,7 +95,7 @@ final class Lanes {
     private static final class Lane {
         private final ReentrantLock turn = new ReentrantLock();
         private final Queue<Entry> waiting = new ConcurrentLinkedQueue<>();
-        private volatile Statement statement;
+        private volatile @Nullable Statement statement;
 
         String statement(DSLContext sql, StoredTable table) {
             var last = statement;
@@ -216,12 +218,12 @@ final class Lanes {
         }
     }
 
-    private static Array texts(Connection connection, List<Entry> entries, Function<Entry, String> part)
+    private static Array texts(Connection connection, List<Entry> entries, Function<Entry, @Nullable String> part)
             throws SQLException {
         return connection.createArrayOf("text", entries.stream().map(part).toArray(String[]::new));
     }
 
-    private static String plain(Value value) {
+    private static @Nullable String plain(@Nullable Value value) {
         return value == null || value.isEmpty() ? null : value.plain();
     }
 }

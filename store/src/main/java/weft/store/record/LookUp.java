@@ -52,8 +52,8 @@ final class LookUp implements StoredRows {
         constraint.same().forEach(column -> alike.put(column, values.get(column)));
         Field<Object> from = field(name(constraint.from()), Object.class);
         Field<Object> to = field(name(constraint.to()), Object.class);
-        var overlaps = from.lt(ColumnSql.jdbc(values.get(constraint.to())))
-                .and(to.gt(ColumnSql.jdbc(values.get(constraint.from()))));
+        var overlaps = from.lt(ColumnSql.filled(values.getOrDefault(constraint.to(), Value.EMPTY)))
+                .and(to.gt(ColumnSql.filled(values.getOrDefault(constraint.from(), Value.EMPTY))));
         return rows(table, same(table, alike).and(overlaps).and(but(except)), 1).stream()
                 .findFirst();
     }

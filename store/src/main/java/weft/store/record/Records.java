@@ -68,7 +68,9 @@ public final class Records {
         var set = new LinkedHashMap<Object, Object>();
         table.definition().columns().stream()
                 .filter(column -> values.containsKey(column.name()))
-                .forEach(column -> set.put(ColumnSql.of(column), ColumnSql.bound(column, values.get(column.name()))));
+                .forEach(column -> set.put(
+                        ColumnSql.of(column),
+                        ColumnSql.bound(column, values.getOrDefault(column.name(), Value.EMPTY))));
         set.put(TableSql.VERSION, version + 1);
         set.put(DSL.field(DSL.name("_changed_at")), DSL.currentOffsetDateTime());
         set.put(DSL.field(DSL.name("_changed_by")), by);

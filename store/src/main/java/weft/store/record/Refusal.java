@@ -1,6 +1,7 @@
 package weft.store.record;
 
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.postgresql.util.PSQLException;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
@@ -14,7 +15,7 @@ final class Refusal {
     private Refusal() {}
 
     /** What was refused, or empty when the failure is of another kind. */
-    static Optional<NotSaved> of(StoredTable table, Throwable e) {
+    static Optional<NotSaved> of(StoredTable table, @Nullable Throwable e) {
         if (!(e instanceof PSQLException cause) || cause.getServerErrorMessage() == null) {
             return Optional.empty();
         }

@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
@@ -35,7 +36,7 @@ public final class ValuesJson {
     }
 
     /** One value; null for nothing. */
-    public static Object of(Value value) {
+    public static @Nullable Object of(Value value) {
         return switch (value) {
             case Value.Empty() -> null;
             case Value.Whole(var number) -> number;
@@ -54,7 +55,7 @@ public final class ValuesJson {
         return values;
     }
 
-    private static Value value(Column column, Object member) {
+    private static Value value(Column column, @Nullable Object member) {
         return switch (member) {
             case null -> Value.EMPTY;
             case Boolean yes -> new Value.YesNo(yes);

@@ -10,10 +10,12 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.util.Objects;
 import java.util.UUID;
 import org.jooq.DataType;
 import org.jooq.Field;
 import org.jooq.impl.SQLDataType;
+import org.jspecify.annotations.Nullable;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
@@ -51,7 +53,7 @@ public final class ColumnSql {
     }
 
     /** The value as JDBC takes it; null for nothing. */
-    public static Object jdbc(Value value) {
+    public static @Nullable Object jdbc(Value value) {
         return switch (value) {
             case Value.Empty() -> null;
             case Value.Text(var text) -> text;
@@ -65,13 +67,18 @@ public final class ColumnSql {
         };
     }
 
+    /** The same of a value that is not empty. */
+    public static Object filled(Value value) {
+        return Objects.requireNonNull(jdbc(value), "empty");
+    }
+
     /** The value as a literal of a definition, such as a check. */
     static Field<?> literal(Value value) {
         return inline(jdbc(value));
     }
 
     /** The value of what a query fetched of a column; null is nothing. */
-    public static Value value(Object fetched) {
+    public static Value value(@Nullable Object fetched) {
         return switch (fetched) {
             case null -> Value.EMPTY;
             case String text -> new Value.Text(text);

@@ -214,7 +214,7 @@ public final class Columns {
         former.add(from.name());
         former.remove(to.name());
         var kept = to.once(List.copyOf(former)).usually(from.usualLength());
-        long id = table.columnIds().get(from.name());
+        long id = table.columnId(from.name());
         within.update(COLUMN_DEF)
                 .set(Tables.definition(kept))
                 .where(COLUMN_DEF.ID.eq(id))
@@ -297,7 +297,7 @@ public final class Columns {
                     .execute();
             inner.dsl()
                     .deleteFrom(COLUMN_DEF)
-                    .where(COLUMN_DEF.ID.eq(table.columnIds().get(gone.name())))
+                    .where(COLUMN_DEF.ID.eq(table.columnId(gone.name())))
                     .execute();
             tell(inner.dsl(), table);
         });

@@ -1,6 +1,7 @@
 package weft.store.table;
 
 import java.util.Map;
+import java.util.Optional;
 import org.jooq.Name;
 import org.jooq.impl.DSL;
 import weft.core.table.Table;
@@ -17,6 +18,11 @@ public record StoredTable(long id, Table definition, Map<String, Long> columnIds
     /** Its qualified SQL name. */
     public Name sqlName() {
         return DSL.name("records", definition.name());
+    }
+
+    /** The identity of its column of that name. */
+    public long columnId(String column) {
+        return Optional.ofNullable(columnIds.get(column)).orElseThrow();
     }
 
     /** By identity alone, since it is looked up at every save. */

@@ -25,7 +25,7 @@ import weft.core.value.Value;
 public final class TableSql {
 
     /** The identity of a record. */
-    public static final Field<Long> ID = field(name("_id"), SQLDataType.BIGINT.identity(true));
+    public static final Field<Long> ID = field(name("_id"), SQLDataType.BIGINT.generatedByDefaultAsIdentity());
     /** The row number people see. */
     public static final Field<Long> ROW = field(name("_row"), SQLDataType.BIGINT.nullable(false));
     /** Counts the changes of a record, from 1. */
@@ -91,7 +91,7 @@ public final class TableSql {
     }
 
     private static String named(StoredTable table, String what, Column column) {
-        return what + table.id() + "_" + table.columnIds().get(column.name());
+        return what + table.id() + "_" + table.columnId(column.name());
     }
 
     /** The column that a constraint made here is about, or empty for another one. */

@@ -2,9 +2,11 @@ package weft.store.record;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.catchThrowable;
 import static weft.store.Given.text;
 import static weft.store.Given.values;
 
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -12,10 +14,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.extension.ExtendWith;
 import weft.core.entry.step.Write;
 import weft.core.rule.Numbering;
@@ -23,10 +28,12 @@ import weft.core.table.Constraint;
 import weft.core.table.Faults;
 import weft.core.value.Value;
 import weft.store.Given;
+import weft.store.TableChanged;
 import weft.store.TestDatabase;
 import weft.store.message.Outbox;
 import weft.store.record.EntryWriter.Entry;
 import weft.store.record.EntryWriter.Following;
+import weft.store.table.Columns;
 import weft.store.table.Constraints;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -265,5 +272,95 @@ class EntryWriterTest {
         assertThat(sent).containsExactly("one");
         assertThat(outbox.latest(0, 1).getFirst().state()).isEqualTo("sent");
         assertThat(outbox.again(failed.id())).isFalse();
+    }
+
+    private static Entry keyed(StoredTable table, String site, SaveKey key) {
+        return new Entry(
+                "form",
+                table,
+                values("site", text(site)),
+                OptionalLong.empty(),
+                0,
+                Optional.of(key),
+                List.of(),
+                DAY,
+                "tester");
+    }
+
+    @Test
+    void entriesForATableThatWasDeletedAndMadeAgainEndWithThatAndHoldNobodyUp() throws Exception {
+        var old = Given.table("after-last", "site text");
+        entries.save(entry(old, values("site", text("QB-01"))), Following.NOTHING);
+        new Columns(TestDatabase.get().sql()).delete(old.definition().name());
+        tables.make(old.definition());
+        var made = found(old);
+        try (var pool = Executors.newFixedThreadPool(32)) {
+            var came = IntStream.range(0, 32)
+                    .mapToObj(i -> pool.submit(() -> catchThrowable(() -> entries.save(
+                            entry(i % 2 == 0 ? old : made, values("site", text("QB-" + i))), Following.NOTHING))))
+                    .toList();
+            for (int i = 0; i < came.size(); i++) {
+                var failure = came.get(i).get(20, TimeUnit.SECONDS);
+                if (i % 2 == 0) {
+                    assertThat(failure).isInstanceOf(TableChanged.class);
+                } else {
+                    assertThat(failure).isNull();
+                }
+            }
+        }
+        assertThat(records.nextRow(made)).isEqualTo(17);
+    }
+
+    @Test
+    @Timeout(60)
+    void anEntryThatCannotEvenBeSentLeavesNoneOfThoseThatWaitWithItUnanswered() throws Exception {
+        var table = Given.table("after-last", "site text");
+        var failures = new ConcurrentHashMap<Integer, Throwable>();
+        var threads = new ArrayList<Thread>();
+        try (var connection = TestDatabase.get().source().getConnection()) {
+            connection.setAutoCommit(false);
+            try (var statement = connection.createStatement()) {
+                // The first entry waits for the table's counter, and the others for the first.
+                statement.execute("select 1 from weft.row_counter where table_id = " + table.id() + " for update");
+                for (int i = 0; i < 9; i++) {
+                    int each = i;
+                    var key = new SaveKey("k" + i, i == 4 ? null : new byte[] {1});
+                    threads.add(Thread.ofPlatform()
+                            .start(() -> Optional.ofNullable(catchThrowable(
+                                            () -> entries.save(keyed(table, "QB-" + each, key), Following.NOTHING)))
+                                    .ifPresent(failure -> failures.put(each, failure))));
+                    while (waiting(threads) < i) {
+                        Thread.onSpinWait();
+                    }
+                }
+                connection.commit();
+            }
+        }
+        for (var thread : threads) {
+            assertThat(thread.join(Duration.ofSeconds(20))).isTrue();
+        }
+        assertThat(failures).containsOnlyKeys(4);
+        assertThat(failures.get(4)).isInstanceOf(NullPointerException.class);
+        assertThat(records.nextRow(table)).isEqualTo(9);
+    }
+
+    private static long waiting(List<Thread> threads) {
+        return threads.stream()
+                .filter(thread -> thread.getState() == Thread.State.WAITING)
+                .count();
+    }
+
+    @Test
+    void aKeyIsAnsweredOnceWhicheverWayAnEntryIsWritten() {
+        var table = Given.table("after-last", "site text");
+        var key = new SaveKey("once", new byte[] {1});
+        Following message = (_, _) -> List.of(new Write.Message("i@example.org", "once", "text"));
+        var first = entries.save(keyed(table, "QB-03", key), message);
+        assertThat(entries.save(keyed(table, "QB-03", key), message).record()).isEqualTo(first.record());
+        assertThat(entries.save(keyed(table, "QB-03", key), Following.NOTHING).record())
+                .isEqualTo(first.record());
+        assertThat(records.nextRow(table)).isEqualTo(2);
+        assertThat(outbox.latest(0, 100).stream().filter(each -> each.subject().equals("once")))
+                .hasSize(1);
     }
 }

@@ -245,8 +245,9 @@ public final class RuleChecks {
                 : named;
         var empty = wanted.stream()
                 .filter(this::empty)
-                .filter(column -> states.get(column.name()).shown()
-                        && !states.get(column.name()).required())
+                .filter(column -> Optional.ofNullable(states.get(column.name()))
+                        .filter(state -> state.shown() && !state.required())
+                        .isPresent())
                 .toList();
         return when(
                 !empty.isEmpty(),
@@ -273,7 +274,7 @@ public final class RuleChecks {
             case Constraint.Unique unique ->
                 stored.with(asked, draft.record()).map(row -> Collision.unique(plan, unique, row));
             case Constraint.NoOverlap overlap -> {
-                if (Order.compare(asked.get(overlap.from()), asked.get(overlap.to())) >= 0) {
+                if (Order.compare(known.of(overlap.from()), known.of(overlap.to())) >= 0) {
                     yield Optional.of(Collision.backwards(plan, overlap));
                 }
                 yield stored.overlapping(overlap, asked, draft.record())

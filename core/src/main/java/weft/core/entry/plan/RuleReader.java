@@ -56,7 +56,7 @@ final class RuleReader {
         try {
             return Optional.of(reading.get());
         } catch (Formula.Misread misread) {
-            fault(about, misread.getMessage());
+            fault(about, misread.sentence());
             return Optional.empty();
         }
     }
