@@ -46,7 +46,8 @@ class AccessibilityTest {
                     .isVisible();
             if (path.startsWith("/desk")) {
                 new Keys(page).entry("zz", "8/x", "").press("Control+s", "F8");
-                page.waitForTimeout(400);
+                assertThat(page.locator(".rows-drawer [role=row]").nth(1)).isVisible();
+                Keys.still(page);
             }
             assertThat(severe(page)).as(path + " " + scheme).isEmpty();
             page.context().close();
@@ -132,7 +133,7 @@ class AccessibilityTest {
             if (opens.isEnabled()) {
                 opens.press("Enter");
                 assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
-                page.waitForTimeout(300);
+                Keys.still(page);
                 look(page, over, width);
                 keys.press("Escape");
                 assertThat(page.getByRole(AriaRole.DIALOG)).hasCount(0);

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.ArrayList;
@@ -140,18 +141,11 @@ class KeyerTest {
     void anEntryStoppedWhileTheNextIsTypedComesBackWhenTheFormIsFree() {
         Running.form("later", SAMPLES);
         open("later");
-        page.route(
-                "**/records",
-                route -> {
-                    try {
-                        Thread.sleep(400);
-                    } catch (InterruptedException e) {
-                        Thread.currentThread().interrupt();
-                    }
-                    route.resume();
-                },
-                new Page.RouteOptions().setTimes(1));
+        var held = new ArrayList<Route>();
+        page.route("**/records", held::add, new Page.RouteOptions().setTimes(1));
         keys.entry("QB-01", "", "99").press("Enter").entry("QB-02", "", "7.1");
+        page.waitForCondition(() -> !held.isEmpty());
+        held.getFirst().resume();
         assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("stopped");
         assertThat(page.getByLabel("pH")).hasValue("7.1");
         keys.press("Enter");

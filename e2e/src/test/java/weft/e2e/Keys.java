@@ -27,4 +27,14 @@ record Keys(Page page) {
         page.keyboard().type(text);
         return this;
     }
+
+    /** Waits until what the page has taken in is drawn. */
+    static void drawn(Page page) {
+        page.evaluate("() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)))");
+    }
+
+    /** Waits until nothing moves or fades any more. */
+    static void still(Page page) {
+        page.waitForFunction("() => document.getAnimations().every((each) => each.playState !== 'running')");
+    }
 }

@@ -86,7 +86,7 @@ final class EntryBench {
         void save() throws Exception;
 
         @Override
-        default void close() throws Exception {}
+        default void close() throws IOException, SQLException {}
     }
 
     private static double rate(int clients, Callable<Saver> savers) throws Exception {
