@@ -19,7 +19,7 @@ const CLIPBOARD = "weft-items";
 /** Before the server has said how the rules read. */
 const NO_WORDS: Schemas["RuleWordsJson"] = { checks: {}, fills: {}, lists: [], steps: {}, marks: {} };
 
-/** All that one can do at the Bench with one form. */
+/** All that one can do at the Bench with one form. It owns what is selected and what was last said. */
 export function useBench(start: Revised, table: Table) {
   const [said, setSaid] = useState<{ text: string; stop: boolean }>({ text: "", stop: false });
   const say = useCallback((text: string, stop = false) => setSaid({ text, stop }), []);

@@ -5,7 +5,7 @@ import { texts } from "../entry/texts";
 import { type Ask, EVERYTHING, finding, question } from "../find/ask";
 import type { SittingDoings } from "./useSitting";
 
-/** Moving through the records in view. The record and its number change together, in one drawing. */
+/** Moving through the records in view. The record and its number change together, in one drawing. It owns the place and the question. */
 export function useBrowse(form: Form, table: Table, sitting: SittingDoings, leave: () => Promise<boolean>) {
   const { entry, say, turn } = sitting;
   const [place, setPlace] = useState<Place>();

@@ -13,7 +13,7 @@ import { useSwitch } from "./useSwitch";
 /** Answers whether to save what is changed before moving on: save it, put it back, or stay. */
 type Leaving = (answer: "save" | "put back" | "stay") => void;
 
-/** All that one can do at a Desk. */
+/** All that one can do at a Desk. It owns what is asked before one leaves an entry; the rest is put together of its parts. */
 export function useDesk(form: Form, version: number | undefined, table: Table) {
   const sitting = useSitting(form, version);
   const switched = useSwitch(form, sitting);

@@ -6,7 +6,7 @@ import type { SittingDoings } from "./useSitting";
 
 const LOOK_AGAIN = 4_000;
 
-/** What was typed and not saved, kept from now on and offered from before. */
+/** What was typed and not saved, kept from now on and offered from before. It owns what is offered. */
 export function useDrafts(form: Form, sitting: SittingDoings, browse: Browse) {
   const { entry, say } = sitting;
   const [offered, setOffered] = useState<Draft[]>([]);

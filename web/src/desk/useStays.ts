@@ -3,7 +3,7 @@ import type { Form } from "../api/client";
 import type { Entry } from "../entry/entry";
 import { inputId } from "../form/FieldView";
 
-/** Leaves a field; where a check of it says so, the cursor comes back until it is put right. */
+/** Leaves a field; where a check of it says so, the cursor comes back until it is put right. It owns nothing. */
 export function useStays(form: Form, entry: Entry, say: (text: string, tone?: "" | "stop") => void) {
   return useCallback(
     (column: string) => {

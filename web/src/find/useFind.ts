@@ -9,7 +9,7 @@ import { type Ask, EVERYTHING, finding, question } from "./ask";
 
 const COUNT_AFTER = 150;
 
-/** The form as a question: criteria, read back and counted as they are typed. */
+/** The form as a question: criteria, read back and counted as they are typed. It owns the criteria that are typed. */
 export function useFind(form: Form, sitting: SittingDoings, browse: Browse) {
   const { say, fields, focusFirst } = sitting;
   const [asking, setAsking] = useState(false);

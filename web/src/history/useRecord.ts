@@ -12,7 +12,7 @@ export interface Conflict {
   now: StoredRecord;
 }
 
-/** Changes to a stored record: saved where nobody changed it meanwhile, laid side by side where somebody did. */
+/** Changes to a stored record: saved where nobody changed it meanwhile, laid side by side where somebody did. It owns the conflict until it is settled. */
 export function useRecord(form: Form, table: Table, sitting: SittingDoings) {
   const { entry, say, showStops, put, after } = sitting;
   const again = useRef<() => void>(() => {});

@@ -8,7 +8,7 @@ export type Seen = Pick<StoredRecord, "id" | "row" | "version" | "values">;
 
 const AT_ONCE = 100;
 
-/** Removing records, and putting them back. */
+/** Removing records, and putting them back. It owns what is asked before, and how far it is. */
 export function useRemoval(form: Form, sitting: SittingDoings, browse: Browse) {
   const { say, taken } = sitting;
   const [asked, setAsked] = useState<Seen[]>([]);

@@ -16,6 +16,7 @@ public final class Faults extends RuntimeException {
      */
     public record Fault(String where, String message) {}
 
+    /** All of these at once. */
     public Faults(List<Fault> faults) {
         super(faults.stream().map(Fault::message).collect(Collectors.joining(" ")));
         this.faults = List.copyOf(faults);

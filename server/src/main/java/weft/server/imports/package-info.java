@@ -1,2 +1,4 @@
-/** Files of rows brought in over HTTP. */
+/**
+ * Files of rows brought in over HTTP: looked at as often as one likes, then loaded. Start at {@code ImportsApi}.
+ */
 package weft.server.imports;

@@ -1,2 +1,5 @@
-/** Messages: sent by SMTP from the outbox, and looked at. */
+/**
+ * Messages: sent by SMTP from the outbox, to a stand-in where no mail server is set, and looked at. Start at {@code
+ * Mailing}.
+ */
 package weft.server.message;

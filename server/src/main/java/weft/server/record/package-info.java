@@ -1,2 +1,5 @@
-/** Entries and records over HTTP. Start at {@link weft.server.record.RecordsApi}. */
+/**
+ * Stored records over HTTP: read, deleted, their history, those removed. {@link weft.server.record.RecordJson} is a
+ * record in the API's shape, wherever one is answered; start at {@code RecordsApi}.
+ */
 package weft.server.record;

@@ -33,6 +33,7 @@ public final class Rehearsing {
     private final Records records;
     private final Definitions definitions;
 
+    /** With these parts of the house. */
     public Rehearsing(Saving saving, Records records, Definitions definitions) {
         this.saving = saving;
         this.records = records;

@@ -37,6 +37,7 @@ public final class Saving {
     private final Definitions definitions;
     private final Clock clock;
 
+    /** With these parts of the house. */
     public Saving(EntryEngine engine, Records records, EntryWriter writer, Definitions definitions, Clock clock) {
         this.engine = engine;
         this.records = records;

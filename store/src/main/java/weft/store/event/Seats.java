@@ -17,6 +17,7 @@ public final class Seats {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Seats(DSLContext sql) {
         this.sql = sql;
     }

@@ -42,6 +42,7 @@ public final class Indexes {
     private final Tables tables;
     private final Forms forms;
 
+    /** In that database. */
     public Indexes(Database database, Tables tables, Forms forms) {
         this.sql = database.sql();
         this.source = database.source();

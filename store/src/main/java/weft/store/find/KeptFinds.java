@@ -17,6 +17,7 @@ public final class KeptFinds {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public KeptFinds(DSLContext sql) {
         this.sql = sql;
     }

@@ -24,6 +24,7 @@ public final class Views {
     private final DSLContext sql;
     private final Tables tables;
 
+    /** In that database. */
     public Views(Database database, Tables tables) {
         this.sql = database.sql();
         this.tables = tables;

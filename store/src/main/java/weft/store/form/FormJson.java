@@ -1,7 +1,8 @@
 package weft.store.form;
 
-import java.util.Arrays;
-import java.util.Locale;
+import static weft.store.form.Wire.constant;
+import static weft.store.form.Wire.wire;
+
 import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -251,17 +252,5 @@ public final class FormJson {
 
     private static Field.Size size(JsonNode node) {
         return node.has("size") ? constant(Field.Size.class, node.get("size")) : Field.Size.NORMAL;
-    }
-
-    private static String wire(Enum<?> constant) {
-        return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
-    }
-
-    /** The constant of that wire name; the first one when nothing is said. */
-    private static <E extends Enum<E>> E constant(Class<E> type, JsonNode wire) {
-        return Arrays.stream(type.getEnumConstants())
-                .filter(constant -> wire.isMissingNode() || wire(constant).equals(wire.asString()))
-                .findFirst()
-                .orElseThrow();
     }
 }

@@ -31,6 +31,7 @@ public final class Forms {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Forms(DSLContext sql) {
         this.sql = sql;
     }

@@ -27,6 +27,7 @@ public final class Lines {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Lines(DSLContext sql) {
         this.sql = sql;
     }

@@ -1,76 +1,153 @@
 package weft.store.form;
 
-import com.fasterxml.jackson.annotation.JsonSubTypes;
-import com.fasterxml.jackson.annotation.JsonSubTypes.Type;
-import com.fasterxml.jackson.annotation.JsonTypeInfo;
-import java.util.Locale;
+import static weft.store.form.Wire.constant;
+import static weft.store.form.Wire.list;
+import static weft.store.form.Wire.object;
+import static weft.store.form.Wire.texts;
+import static weft.store.form.Wire.wire;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.cfg.MapperConfig;
-import tools.jackson.databind.introspect.AnnotatedClass;
-import tools.jackson.databind.introspect.JacksonAnnotationIntrospector;
-import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import weft.core.rule.Check;
+import weft.core.rule.Choices;
+import weft.core.rule.Derived;
+import weft.core.rule.Fill;
+import weft.core.rule.Numbering;
+import weft.core.rule.Practice;
 import weft.core.rule.Rules;
-import weft.core.rule.Step;
+import weft.core.rule.Step.Steps;
 import weft.core.table.Faults;
 
 /** The rules of a form in JSON: a member for each part of a rule, and {@code kind} where there are several of one sort. */
 public final class RulesJson {
 
-    private static final JsonMapper JSON = JsonMapper.builder()
-            .annotationIntrospector(new PlainEnums())
-            .addMixIn(Check.Rule.class, OfCheck.class)
-            .addMixIn(Step.Action.class, OfStep.class)
-            .build();
-
     private RulesJson() {}
 
-    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
-    @JsonSubTypes({
-        @Type(value = Check.AnyOf.class, name = "any-of"),
-        @Type(value = Check.Range.class, name = "range"),
-        @Type(value = Check.Length.class, name = "length"),
-        @Type(value = Check.Matches.class, name = "matches"),
-        @Type(value = Check.OneOf.class, name = "one-of"),
-        @Type(value = Check.Needs.class, name = "needs"),
-        @Type(value = Check.Holds.class, name = "holds"),
-        @Type(value = Check.Complete.class, name = "complete")
-    })
-    private interface OfCheck {}
-
-    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "kind")
-    @JsonSubTypes({
-        @Type(value = Step.Press.class, name = "press"),
-        @Type(value = Step.Open.class, name = "open"),
-        @Type(value = Step.SetField.class, name = "set-field"),
-        @Type(value = Step.AddRow.class, name = "add-row"),
-        @Type(value = Step.ChangeRow.class, name = "change-row"),
-        @Type(value = Step.Send.class, name = "send"),
-        @Type(value = Step.Say.class, name = "say"),
-        @Type(value = Step.Ask.class, name = "ask")
-    })
-    private interface OfStep {}
-
-    /** Constants in lower case, with a dash between words. */
-    private static final class PlainEnums extends JacksonAnnotationIntrospector {
-        @Override
-        public String[] findEnumValues(
-                MapperConfig<?> config, AnnotatedClass type, Enum<?>[] constants, String[] names) {
-            for (int i = 0; i < constants.length; i++) {
-                names[i] = constants[i].name().toLowerCase(Locale.ROOT).replace('_', '-');
-            }
-            return names;
-        }
+    /** The rules as a tree. */
+    static ObjectNode write(Rules rules) {
+        var object = object();
+        object.set("checks", list(rules.checks(), RulesJson::write));
+        object.set("fills", list(rules.fills(), RulesJson::write));
+        object.set(
+                "formulas",
+                list(
+                        rules.formulas(),
+                        each -> object().put("target", each.target())
+                                .put("what", wire(each.what()))
+                                .put("formula", each.formula())));
+        object.set("choices", list(rules.choices(), RulesJson::write));
+        object.set(
+                "numbers",
+                list(
+                        rules.numbers(),
+                        each -> object().put("column", each.column()).put("pattern", each.pattern())));
+        object.set("steps", list(rules.steps(), RulesJson::write));
+        object.set("practice", list(rules.practice(), RulesJson::write));
+        return object;
     }
 
-    /** The rules as a tree. */
-    public static JsonNode write(Rules rules) {
-        return JSON.valueToTree(rules);
+    private static ObjectNode write(Check check) {
+        var object = object().put("id", check.id());
+        object.set("rule", write(check.rule()));
+        return object.put("asks", check.asks()).put("stays", check.stays()).put("message", check.message());
+    }
+
+    private static ObjectNode write(Check.Rule rule) {
+        var object = object();
+        switch (rule) {
+            case Check.AnyOf(var columns) -> object.put("kind", "any-of").set("columns", texts(columns));
+            case Check.Range(var column, var from, var to) ->
+                object.put("kind", "range")
+                        .put("column", column)
+                        .put("from", from)
+                        .put("to", to);
+            case Check.Length(var column, int from, int to) ->
+                object.put("kind", "length")
+                        .put("column", column)
+                        .put("from", from)
+                        .put("to", to);
+            case Check.Matches(var column, var pattern) ->
+                object.put("kind", "matches").put("column", column).put("pattern", pattern);
+            case Check.OneOf(var column, var list) ->
+                object.put("kind", "one-of").put("column", column).set("list", texts(list));
+            case Check.Needs(var column, var other) ->
+                object.put("kind", "needs").put("column", column).put("other", other);
+            case Check.Holds(var formula, var column) ->
+                object.put("kind", "holds").put("formula", formula).put("column", column);
+            case Check.Complete(var columns) -> object.put("kind", "complete").set("columns", texts(columns));
+        }
+        return object;
+    }
+
+    private static ObjectNode write(Fill fill) {
+        var object = object().put("id", fill.id()).put("table", fill.table());
+        object.set("keys", list(fill.keys(), RulesJson::write));
+        object.set("brings", list(fill.brings(), RulesJson::write));
+        return object.put("none", wire(fill.none()))
+                .put("several", wire(fill.several()))
+                .put("writesBack", fill.writesBack());
+    }
+
+    private static ObjectNode write(Fill.Tie tie) {
+        return object().put("column", tie.column()).put("source", tie.source());
+    }
+
+    private static ObjectNode write(Choices choices) {
+        var object = object().put("column", choices.column())
+                .put("table", choices.table())
+                .put("source", choices.source())
+                .put("shown", choices.shown());
+        object.set("when", list(choices.when(), RulesJson::write));
+        return object.put("open", choices.open());
+    }
+
+    private static ObjectNode write(Steps steps) {
+        var object = object().put("when", steps.when());
+        object.set("steps", list(steps.steps(), StepsJson::write));
+        return object;
+    }
+
+    private static ObjectNode write(Practice practice) {
+        var object = object().put("id", practice.id()).put("name", practice.name());
+        object.set("typed", write(practice.typed()));
+        object.set("answers", write(practice.answers()));
+        object.put("outcome", wire(practice.outcome())).put("code", practice.code());
+        object.set("values", write(practice.values()));
+        return object;
+    }
+
+    private static ObjectNode write(Map<String, String> texts) {
+        var object = object();
+        texts.forEach(object::put);
+        return object;
     }
 
     /** The rules of a tree that the JSON Schema of forms has passed; none where there is none. */
-    public static Rules read(JsonNode rules) {
-        return rules.isMissingNode() ? Rules.NONE : JSON.treeToValue(rules, Rules.class);
+    static Rules read(JsonNode rules) {
+        return rules.isMissingNode()
+                ? Rules.NONE
+                : new Rules(
+                        list(rules.get("checks"), RulesJson::check),
+                        list(rules.get("fills"), RulesJson::fill),
+                        list(
+                                rules.get("formulas"),
+                                each -> new Derived(
+                                        each.get("target").asString(),
+                                        constant(Derived.What.class, each.get("what")),
+                                        each.get("formula").asString())),
+                        list(rules.get("choices"), RulesJson::choices),
+                        list(
+                                rules.get("numbers"),
+                                each -> new Numbering(
+                                        each.get("column").asString(),
+                                        each.get("pattern").asString())),
+                        list(
+                                rules.get("steps"),
+                                each -> new Steps(
+                                        each.get("when").asString(), list(each.get("steps"), StepsJson::step))),
+                        list(rules.get("practice"), RulesJson::practice));
     }
 
     /**
@@ -80,6 +157,77 @@ public final class RulesJson {
      */
     public static Check readCheck(JsonNode check) {
         FormSchema.checkCheck(check);
-        return JSON.treeToValue(check, Check.class);
+        return check(check);
+    }
+
+    private static Check check(JsonNode check) {
+        return new Check(
+                check.get("id").asString(),
+                rule(check.get("rule")),
+                check.get("asks").asBoolean(),
+                check.get("stays").asBoolean(),
+                check.get("message").asString());
+    }
+
+    private static Check.Rule rule(JsonNode rule) {
+        var column = rule.path("column").asString("");
+        return switch (rule.get("kind").asString()) {
+            case "any-of" -> new Check.AnyOf(texts(rule.get("columns")));
+            case "range" ->
+                new Check.Range(
+                        column, rule.get("from").asString(), rule.get("to").asString());
+            case "length" ->
+                new Check.Length(
+                        column, rule.get("from").asInt(), rule.get("to").asInt());
+            case "matches" -> new Check.Matches(column, rule.get("pattern").asString());
+            case "one-of" -> new Check.OneOf(column, texts(rule.get("list")));
+            case "needs" -> new Check.Needs(column, rule.get("other").asString());
+            case "holds" -> new Check.Holds(rule.get("formula").asString(), column);
+            case "complete" -> new Check.Complete(texts(rule.get("columns")));
+            case String other -> throw new IllegalStateException(other);
+        };
+    }
+
+    private static Fill fill(JsonNode fill) {
+        return new Fill(
+                fill.get("id").asString(),
+                fill.get("table").asString(),
+                list(fill.get("keys"), RulesJson::tie),
+                list(fill.get("brings"), RulesJson::tie),
+                constant(Fill.None.class, fill.get("none")),
+                constant(Fill.Several.class, fill.get("several")),
+                fill.get("writesBack").asBoolean());
+    }
+
+    private static Fill.Tie tie(JsonNode tie) {
+        return new Fill.Tie(tie.get("column").asString(), tie.get("source").asString());
+    }
+
+    private static Choices choices(JsonNode choices) {
+        return new Choices(
+                choices.get("column").asString(),
+                choices.get("table").asString(),
+                choices.get("source").asString(),
+                choices.get("shown").asString(),
+                list(choices.get("when"), RulesJson::tie),
+                choices.get("open").asBoolean());
+    }
+
+    private static Practice practice(JsonNode practice) {
+        return new Practice(
+                practice.get("id").asString(),
+                practice.get("name").asString(),
+                map(practice.get("typed")),
+                map(practice.get("answers")),
+                constant(Practice.Outcome.class, practice.get("outcome")),
+                practice.get("code").asString(),
+                map(practice.get("values")));
+    }
+
+    private static Map<String, String> map(JsonNode object) {
+        var map = new LinkedHashMap<String, String>();
+        object.properties()
+                .forEach(each -> map.put(each.getKey(), each.getValue().asString()));
+        return map;
     }
 }

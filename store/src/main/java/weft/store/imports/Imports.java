@@ -40,6 +40,7 @@ public final class Imports {
     private final Tables tables;
     private final Forms forms;
 
+    /** In the database that those queries go to. */
     public Imports(DSLContext sql, Tables tables, Forms forms) {
         this.sql = sql;
         this.tables = tables;

@@ -23,6 +23,7 @@ public final class Outbox {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Outbox(DSLContext sql) {
         this.sql = sql;
     }

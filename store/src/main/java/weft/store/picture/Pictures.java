@@ -21,6 +21,7 @@ public final class Pictures {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Pictures(DSLContext sql) {
         this.sql = sql;
     }

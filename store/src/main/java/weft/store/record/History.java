@@ -30,6 +30,7 @@ public final class History {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public History(DSLContext sql) {
         this.sql = sql;
     }

@@ -20,6 +20,7 @@ public final class Lists {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Lists(DSLContext sql) {
         this.sql = sql;
     }

@@ -26,6 +26,7 @@ public final class Records {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Records(DSLContext sql) {
         this.sql = sql;
     }

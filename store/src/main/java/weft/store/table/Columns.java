@@ -36,6 +36,7 @@ public final class Columns {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Columns(DSLContext sql) {
         this.sql = sql;
     }

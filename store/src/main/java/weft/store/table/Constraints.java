@@ -37,6 +37,7 @@ public final class Constraints {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Constraints(DSLContext sql) {
         this.sql = sql;
     }

@@ -38,6 +38,7 @@ public final class Tables {
 
     private final DSLContext sql;
 
+    /** In the database that those queries go to. */
     public Tables(DSLContext sql) {
         this.sql = sql;
     }

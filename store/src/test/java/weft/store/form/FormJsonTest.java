@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
@@ -15,7 +17,15 @@ import weft.core.form.Form;
 import weft.core.form.FormMaking;
 import weft.core.form.Picture;
 import weft.core.form.Words;
+import weft.core.rule.Check;
+import weft.core.rule.Choices;
 import weft.core.rule.Command;
+import weft.core.rule.Derived;
+import weft.core.rule.Fill;
+import weft.core.rule.Numbering;
+import weft.core.rule.Practice;
+import weft.core.rule.Rules;
+import weft.core.rule.Step;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Table;
@@ -95,5 +105,57 @@ class FormJsonTest {
                                                 true,
                                                 Field.Tone.WOAD))))));
         assertThat(read(FormDocument.checked(form).json()).form()).isEqualTo(form);
+    }
+
+    private static final List<Step.Setting> SETTINGS = List.of(new Step.Setting("ph", "ph + 1"));
+    private static final List<Fill.Tie> TIES = List.of(new Fill.Tie("site", "code"));
+
+    @Test
+    void everyKindOfRuleComesBackTheSame() {
+        var checks = Stream.of(
+                        new Check.AnyOf(List.of("a", "b")),
+                        new Check.Range("a", "6", "9"),
+                        new Check.Length("a", 2, 8),
+                        new Check.Matches("a", "[A-Z]{2}"),
+                        new Check.OneOf("a", List.of("x", "y, z")),
+                        new Check.Needs("a", "b"),
+                        new Check.Holds("a > 1", "a"),
+                        new Check.Complete(List.of()))
+                .map(rule -> new Check("c-" + rule.getClass().getSimpleName(), rule, true, false, "Say {a}."))
+                .toList();
+        var actions = List.of(
+                new Step.Press(Command.PUT_BACK),
+                new Step.Open("notes", SETTINGS),
+                new Step.SetField(SETTINGS.getFirst()),
+                new Step.AddRow("notes", SETTINGS),
+                new Step.ChangeRow("notes", SETTINGS, List.of()),
+                new Step.Send("{mail}", "About {ph}", "Text"),
+                new Step.Say("done"),
+                new Step.Ask("q", "Sure?", Step.Reply.CANCEL));
+        assertThat(checks).hasSameSizeAs(Check.Rule.class.getPermittedSubclasses());
+        assertThat(actions).hasSameSizeAs(Step.Action.class.getPermittedSubclasses());
+        var rules = new Rules(
+                checks,
+                List.of(new Fill("f", "sites", TIES, TIES, Fill.None.STOP, Fill.Several.CHOOSE, true)),
+                Arrays.stream(Derived.What.values())
+                        .map(what -> new Derived("ph", what, "1 + 1"))
+                        .toList(),
+                List.of(new Choices("site", "sites", "code", "name", TIES, true)),
+                List.of(new Numbering("number", "S-{year}-{0000}")),
+                List.of(new Step.Steps(
+                        Step.Steps.SAVED,
+                        actions.stream()
+                                .map(action -> new Step("ph > 1", action))
+                                .toList())),
+                List.of(new Practice(
+                        "p",
+                        "Practice",
+                        Map.of("ph", "7"),
+                        Map.of("incomplete", "yes"),
+                        Practice.Outcome.ASKED,
+                        "incomplete",
+                        Map.of("ph", "7.0"))));
+        var form = FormJson.read(DOCUMENT).ruled(rules);
+        assertThat(read(FormDocument.checked(form).json()).form().rules()).isEqualTo(rules);
     }
 }

@@ -1,0 +1,5 @@
+/**
+ * Records found, listed, stepped through and exported over HTTP. {@code Asked} reads what a request asks for; start at
+ * {@code FindApi}.
+ */
+package weft.server.find;
