@@ -57,11 +57,14 @@ public final class House {
     /** The same with a frame around each module. */
     private static String drawn(String reduced) {
         var packages = new TreeSet<String>();
-        Pattern.compile("\"([a-z.]+)\"").matcher(reduced).results().forEach(each -> packages.add(each.group(1)));
-        Pattern.compile("^\\t([a-z]+);?$", Pattern.MULTILINE)
+        // Names without a dot are written without quotes.
+        Pattern.compile("\"?([a-z.]+)\"? -> \"?([a-z.]+)\"?")
                 .matcher(reduced)
                 .results()
-                .forEach(each -> packages.add(each.group(1)));
+                .forEach(arrow -> {
+                    packages.add(arrow.group(1));
+                    packages.add(arrow.group(2));
+                });
         var frames = new StringBuilder();
         MODULES.forEach((module, colour) -> {
             frames.append("subgraph cluster_%s { label=\"%s\"; style=\"rounded,filled\"; color=\"%s\"; fontsize=16;\n"
