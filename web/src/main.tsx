@@ -8,13 +8,19 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 import { Bench } from "./bench/Bench";
 import { NewForm } from "./bench/NewForm";
 import { Desk } from "./desk/Desk";
+import { ByLink } from "./doors/ByLink";
 import { Doors } from "./doors/Doors";
+import { DoorsOfForm } from "./doors/DoorsOfForm";
+import { TryDoor } from "./doors/TryDoor";
 import { FormsPage } from "./forms/FormsPage";
 import { Frame } from "./frame/Frame";
 import { NothingHere } from "./frame/NothingHere";
 import { startTheme } from "./frame/theme";
 import { ImportPage } from "./imports/ImportPage";
 import { MessagesPage } from "./messages/MessagesPage";
+import { AllDone } from "./people/AllDone";
+import { Invitation } from "./people/Invitation";
+import { PeoplePage } from "./people/PeoplePage";
 import { NewTable } from "./tables/NewTable";
 import { TablePage } from "./tables/TablePage";
 import { TablesPage } from "./tables/TablesPage";
@@ -22,17 +28,24 @@ import { TablesPage } from "./tables/TablesPage";
 startTheme();
 
 const router = createBrowserRouter([
+  { path: "/invitation/:secret", element: <Invitation />, errorElement: <NothingHere /> },
+  { path: "/l/:secret", element: <ByLink />, errorElement: <NothingHere /> },
+  { path: "/done", element: <AllDone />, errorElement: <NothingHere /> },
   {
     element: <Frame />,
     errorElement: <NothingHere />,
     children: [
       { path: "/", element: <Doors /> },
-      { path: "/desk/:form", element: <Desk /> },
+      { path: "/d/:door", element: <Desk /> },
       { path: "/tables", element: <TablesPage /> },
       { path: "/tables/new", element: <NewTable /> },
       { path: "/tables/:table", element: <TablePage /> },
       { path: "/imports/:id", element: <ImportPage /> },
       { path: "/forms", element: <FormsPage /> },
+      { path: "/forms/:form/doors", element: <DoorsOfForm /> },
+      { path: "/forms/:form/doors/:door", element: <DoorsOfForm /> },
+      { path: "/forms/:form/doors/:door/try", element: <TryDoor /> },
+      { path: "/people", element: <PeoplePage /> },
       { path: "/messages", element: <MessagesPage /> },
       { path: "/bench/new", element: <NewForm /> },
       { path: "/bench/:form", element: <Bench /> },

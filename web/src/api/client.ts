@@ -1,9 +1,14 @@
 import createClient from "openapi-fetch";
-import { person } from "../frame/person";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 export type Form = Schemas["Form"];
+/** A door that one may go through. */
+export type Door = Schemas["DoorListed"];
+/** A form as it is open at a door. */
+export type DeskForm = Form & { door: Door };
+/** A table as it is seen by a door. */
+export type SeenTable = Schemas["SeenTable"];
 export type FormItem = Schemas["FormItem"];
 export type FormField = Schemas["FormField"];
 export type FormButton = Schemas["FormButton"];
@@ -39,16 +44,46 @@ export type Choice = Schemas["ChoiceJson"];
 export type Assessment = Schemas["AssessmentJson"];
 export type Ruled = Record<string, Schemas["RuledJson"]>;
 export type Finding = Schemas["FindingJson"];
-export type ImportReport = Schemas["Report"];
+export type ImportReport = Schemas["ImportReport"];
 export type ColumnReport = Schemas["ColumnReport"];
 export type Misfit = Schemas["MisfitJson"];
 
 export const api = createClient<paths>({ baseUrl: "/" });
 
+/** The token that shows that a request comes from Weft's own pages. */
+export const token = () => decodeURIComponent(/(?:^|; )XSRF-TOKEN=([^;]+)/.exec(document.cookie)?.[1] ?? "");
+
+/** Told when the server knows nobody any more, as when a session has ended. */
+let left: () => void = () => {};
+export function whenLeft(told: () => void) {
+  left = told;
+}
+
+/** The secret of the address that the page was opened by, where it was; it goes with every request then. */
+let bearer = "";
+export function bear(secret: string) {
+  bearer = secret;
+}
+
+/** Whether a builder goes through a door as whoever it is for. */
+let trying = false;
+export function tryDoors(now: boolean) {
+  trying = now;
+}
+
+/** What an address that no request is made to by hand, such as a picture's, says of that. */
+export const asTried = (address: string) =>
+  trying ? `${address}${address.includes("?") ? "&" : "?"}try=yes` : address;
+
 api.use({
   onRequest({ request }) {
-    if (person()) request.headers.set("Weft-Person", encodeURIComponent(person()));
+    if (trying) request.headers.set("Weft-Try", "yes");
+    if (bearer) request.headers.set("Authorization", `Bearer ${bearer}`);
+    else if (request.method !== "GET") request.headers.set("X-XSRF-TOKEN", token());
     return request;
+  },
+  onResponse({ request, response }) {
+    if (response.status === 401 && !new URL(request.url).pathname.startsWith("/api/session")) left();
   },
 });
 
@@ -99,7 +134,8 @@ export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
 
 /** The problem that a body of an error answer tells of. */
 export function problem(status: number, body: unknown): Problem | Unreached {
-  if (status === 502 || status === 503 || status === 504) return new Unreached();
+  // Whoever is signed out signs in again over the page, and all goes on.
+  if (status === 401 || status === 502 || status === 503 || status === 504) return new Unreached();
   const told = typeof body === "object" && body !== null ? (body as Record<string, unknown>) : {};
   return new Problem(status, String(told.detail ?? "Weft could not do this. Try again."), told);
 }

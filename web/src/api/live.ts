@@ -1,6 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { PAGE } from "../rows/source";
+import { asTried } from "./client";
+
+const AGAIN_AFTER = 3_000;
 
 /** What a page wants to be told, beside what it shows being asked for anew. */
 interface Told {
@@ -14,14 +17,24 @@ interface Told {
   published?: (form: string) => unknown;
 }
 
-/** Keeps what is shown of a table current while it, its forms and its records are changed, by whomever. It owns the line to the server. */
-export function useLiveTable(table: string | undefined, told: Told = {}) {
+/** Keeps what is shown of a table current while it, its forms and its records are changed, by whomever; heard through a door where one is named. It owns the line to the server. */
+export function useLiveTable(table: string | undefined, told: Told = {}, door?: string) {
   const hearer = useRef(told);
   hearer.current = told;
   const queries = useQueryClient();
+  const [attempt, setTry] = useState(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each try is another line
   useEffect(() => {
     if (!table) return;
-    const source = new EventSource(`/api/tables/${table}/events`);
+    const source = new EventSource(
+      door ? asTried(`/api/doors/${door}/events`) : `/api/tables/${table}/events`,
+    );
+    // The browser tries again by itself unless it was refused, as when one is signed out.
+    let again: ReturnType<typeof setTimeout> | undefined;
+    source.onerror = () => {
+      if (source.readyState === EventSource.CLOSED)
+        again = setTimeout(() => setTry((n) => n + 1), AGAIN_AFTER);
+    };
     const touched = new Set<number>();
     let timer: ReturnType<typeof setTimeout> | undefined;
     // Many saves in a moment, as from an import, make one look.
@@ -30,6 +43,7 @@ export function useLiveTable(table: string | undefined, told: Told = {}) {
       for (const page of touched) queries.invalidateQueries({ queryKey: ["rows", table, page] });
       touched.clear();
       queries.invalidateQueries({ queryKey: ["table", table] });
+      queries.invalidateQueries({ queryKey: ["seen-table"] });
       queries.invalidateQueries({ queryKey: ["next-row"] });
       queries.invalidateQueries({ queryKey: ["tables"] });
       queries.invalidateQueries({ queryKey: ["view", table] });
@@ -59,6 +73,7 @@ export function useLiveTable(table: string | undefined, told: Told = {}) {
     source.addEventListener("table", () => {
       queries.invalidateQueries({ queryKey: ["tables"] });
       queries.invalidateQueries({ queryKey: ["table", table] });
+      queries.invalidateQueries({ queryKey: ["seen-table"] });
       queries.invalidateQueries({ queryKey: ["bench"] });
       hearer.current.redefined?.();
     });
@@ -70,7 +85,8 @@ export function useLiveTable(table: string | undefined, told: Told = {}) {
     });
     return () => {
       source.close();
+      clearTimeout(again);
       clearTimeout(timer);
     };
-  }, [table, queries]);
+  }, [table, door, queries, attempt]);
 }

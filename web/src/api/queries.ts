@@ -17,18 +17,37 @@ export const tableQuery = (table: string) =>
     queryFn: () => answered(api.GET("/api/tables/{table}", { params: { path: { table } } })),
   });
 
-export const publishedQuery = (form: string) =>
+/** The doors that whoever is signed in may go through. */
+export const doorsQuery = queryOptions({
+  queryKey: ["doors"],
+  queryFn: () => answered(api.GET("/api/doors")),
+});
+
+export const doorQuery = (door: string, tried = false) =>
   queryOptions({
-    queryKey: ["published", form],
-    queryFn: () => withRevision(api.GET("/api/forms/{form}/published", { params: { path: { form } } })),
+    queryKey: ["door", door, tried],
+    queryFn: () => answered(api.GET("/api/doors/{door}", { params: { path: { door } } })),
+  });
+
+/** The table behind a door, as far as it is seen. */
+export const seenTableQuery = (door: string, tried = false) =>
+  queryOptions({
+    queryKey: ["seen-table", door, tried],
+    queryFn: () => answered(api.GET("/api/doors/{door}/table", { params: { path: { door } } })),
+  });
+
+export const publishedQuery = (door: string, tried = false) =>
+  queryOptions({
+    queryKey: ["published", door, tried],
+    queryFn: () => withRevision(api.GET("/api/doors/{door}/published", { params: { path: { door } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
 /** What the rules of the published form make of each field. */
-export const ruledQuery = (form: string) =>
+export const ruledQuery = (door: string, tried = false) =>
   queryOptions({
-    queryKey: ["ruled", form],
-    queryFn: () => answered(api.GET("/api/forms/{form}/ruled", { params: { path: { form } } })),
+    queryKey: ["ruled", door, tried],
+    queryFn: () => answered(api.GET("/api/doors/{door}/ruled", { params: { path: { door } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
@@ -54,8 +73,8 @@ export const workingCopyQuery = (form: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
-export const nextRowQuery = (form: string) =>
+export const nextRowQuery = (door: string) =>
   queryOptions({
-    queryKey: ["next-row", form],
-    queryFn: () => answered(api.GET("/api/forms/{form}/next-row", { params: { path: { form } } })),
+    queryKey: ["next-row", door],
+    queryFn: () => answered(api.GET("/api/doors/{door}/next-row", { params: { path: { door } } })),
   });

@@ -1,37 +1,46 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
-import { answered, api } from "./client";
+import { answered, api, token } from "./client";
 
 const EVERY = 15_000;
 
-/** Who else has the form's table open, or its Bench, asked again and again, which also tells that this page is here. */
-export function useOthers(form: string, bench = false): string[] {
+/** A place where others may be too: a door to a table, or the Bench of a form. */
+export type Place = { door: string } | { bench: string };
+
+/** Who else has the door's table open, or the Bench, asked again and again, which also tells that this page is here. */
+export function useOthers(place: Place, enabled = true): string[] {
   const seat = useMemo(
     () => Array.from({ length: 16 }, () => Math.floor(Math.random() * 16).toString(16)).join(""),
     [],
   );
-  const path = { form, seat };
+  const [kind, id] = "door" in place ? ["doors", place.door] : ["forms", place.bench];
   const others = useQuery({
-    queryKey: ["others", form, seat],
+    queryKey: ["others", kind, id, seat],
     queryFn: () =>
       answered(
-        api.PUT(bench ? "/api/forms/{form}/bench/seats/{seat}" : "/api/forms/{form}/seats/{seat}", {
-          params: { path },
-        }),
+        kind === "doors"
+          ? api.PUT("/api/doors/{door}/seats/{seat}", { params: { path: { door: id, seat } } })
+          : api.PUT("/api/forms/{form}/bench/seats/{seat}", { params: { path: { form: id, seat } } }),
       ),
     refetchInterval: EVERY,
     staleTime: 0,
+    enabled,
   });
   useEffect(() => {
+    if (!enabled) return;
     const leave = () => {
-      fetch(`/api/forms/${form}/seats/${seat}`, { method: "DELETE", keepalive: true });
+      fetch(`/api/${kind}/${id}${kind === "forms" ? "/bench" : ""}/seats/${seat}`, {
+        method: "DELETE",
+        keepalive: true,
+        headers: { "X-XSRF-TOKEN": token() },
+      });
     };
     window.addEventListener("pagehide", leave);
     return () => {
       window.removeEventListener("pagehide", leave);
       leave();
     };
-  }, [form, seat]);
+  }, [kind, id, seat, enabled]);
   return others.data?.others ?? [];
 }
 
@@ -39,6 +48,5 @@ export function useOthers(form: string, bench = false): string[] {
 export function inWords(others: string[]): string {
   const [first] = others;
   if (!first) return "";
-  if (others.length > 1) return `${others.length} others are here too`;
-  return `${first === "somebody" ? "Somebody else" : first} is here too`;
+  return others.length > 1 ? `${others.length} others are here too` : `${first} is here too`;
 }

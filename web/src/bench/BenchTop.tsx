@@ -14,7 +14,7 @@ interface Props {
 /** The form's title, where it writes to, what is not published, and what can be done with the whole of it. */
 export function BenchTop({ bench, table, show }: Props) {
   const { form, state } = bench;
-  const others = useOthers(form.id, true);
+  const others = useOthers({ bench: form.id });
   const changes = state?.changes.length ?? 0;
   return (
     <header className="top">
@@ -75,6 +75,11 @@ export function BenchTop({ bench, table, show }: Props) {
       >
         <Settings2 size={18} aria-hidden="true" />
       </button>
+      {state?.published && (
+        <Link className="btn" to={`/forms/${form.id}/doors`}>
+          Doors
+        </Link>
+      )}
       <button type="button" className="btn" onClick={() => show("rules")}>
         Rules
       </button>
@@ -91,7 +96,7 @@ export function BenchTop({ bench, table, show }: Props) {
         Rehearse
       </button>
       {state?.published && (
-        <Link className="btn" to={`/desk/${form.id}`}>
+        <Link className="btn" to={`/d/${form.id}`}>
           Open at the Desk
         </Link>
       )}

@@ -17,14 +17,29 @@ interface Props {
 
 const RANGED = new Set(["whole", "decimal", "date", "time", "datetime"]);
 
+const WORDS = new Set(["text", "longtext", "choice"]);
+const DAYS = {
+  "month-first": "8/1/2026 is 1 August",
+  "day-first": "8/1/2026 is 8 January",
+  "year-first": "26-08-01 is 1 August 2026",
+};
+const SIGNS = { point: "1,200.5 is 1200.5", comma: "1.200,5 is 1200.5" };
+
+/** How dates and numbers are written in the stored text that they are made of. */
+interface Written {
+  dayOrder?: string;
+  decimalSign?: string;
+}
+
 /** What a column is: its title, type and rules. The stored values are looked at before anything is changed. */
 export function ColumnEditor({ table, column, close, changed }: Props) {
   const now = table.columns.find((each) => each.name === column);
   const [to, setTo] = useState<Column>(now ?? ({ title: "", type: "text" } as Column));
   const [choices, setChoices] = useState((now?.choices ?? []).join("\n"));
   const [removing, setRemoving] = useState(false);
+  const [written, setWritten] = useState<Written>({});
   const set = (patch: Partial<Column>) => setTo({ ...to, ...patch });
-  const asked = wire(to, choices);
+  const asked = { ...wire(to, choices), ...written };
   const path = { table: table.name, column: column ?? "" };
   const check = useQuery({
     queryKey: ["check", path, JSON.stringify(asked)],
@@ -80,6 +95,22 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
           choices={{ ...TYPES, choice: "one of a list" }}
           set={(next) => set({ type: next, scale: null, min: null, max: null } as Partial<Column>)}
         />
+        {WORDS.has(now?.type ?? "") && (type === "date" || type === "datetime") && (
+          <Choice
+            name="Stored dates are written"
+            value={written.dayOrder ?? "month-first"}
+            choices={DAYS}
+            set={(dayOrder) => setWritten({ dayOrder })}
+          />
+        )}
+        {WORDS.has(now?.type ?? "") && (type === "whole" || type === "decimal") && (
+          <Choice
+            name="Stored numbers are written"
+            value={written.decimalSign ?? "point"}
+            choices={SIGNS}
+            set={(decimalSign) => setWritten({ decimalSign })}
+          />
+        )}
         {type === "choice" && (
           <Row name="Choices, one a line">
             <textarea

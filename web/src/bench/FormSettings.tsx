@@ -7,7 +7,11 @@ import type { BenchDoings } from "./useBench";
 const DENSITIES = { airy: "airy", regular: "regular", tight: "tight" };
 const ENTER = { saves: "saves the entry", "moves-on": "moves on, and saves from the last field" };
 const LEAVING = { saves: "is saved first", asks: "is asked about" };
-const DAYS = { "month-first": "8/1 is 1 August", "day-first": "8/1 is 8 January" };
+const DAYS = {
+  "month-first": "8/1 is 1 August",
+  "day-first": "8/1 is 8 January",
+  "year-first": "26/8/1 is 1 August 2026",
+};
 const SIGNS = { point: "7.5", comma: "7,5" };
 const MOST_LEVELS = 8;
 const PLACES = { "after-last": "after the last row", "first-free": "into the first free row" };

@@ -31,7 +31,7 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
     queryFn: () =>
       answered(
         api.GET("/api/tables/{table}/records", {
-          params: { path: { table: table.name }, query: { after, limit: LAST } },
+          params: { path: { table: table.name }, query: { after: String(after), limit: LAST } },
         }),
       ),
   }).data?.records;

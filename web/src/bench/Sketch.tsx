@@ -1,4 +1,4 @@
-import type { Form, Table } from "../api/client";
+import type { Form, SeenTable as Table } from "../api/client";
 import { FormView } from "../form/FormView";
 import type { EntryView, Presses } from "../form/view";
 
@@ -19,11 +19,14 @@ export function Sketch({
   table,
   marked,
   name,
+  typed = {},
 }: {
   form: Form;
   table: Table;
   marked: string[];
   name: string;
+  /** What stands in its fields. */
+  typed?: Record<string, string>;
 }) {
   return (
     <figure className="sketch">
@@ -32,7 +35,7 @@ export function Sketch({
         <FormView
           form={form}
           columns={table.columns}
-          entry={EMPTY}
+          entry={{ ...EMPTY, typed }}
           presses={STILL}
           around={(item, inner) => (
             <div

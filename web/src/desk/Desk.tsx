@@ -1,19 +1,46 @@
 import { useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
 import { useParams } from "react-router";
-import { publishedQuery, ruledQuery, tableQuery } from "../api/queries";
+import type { DeskForm, Door, Form } from "../api/client";
+import { doorQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
+import { Pictures, picturesAt } from "../form/pictures";
 import { Trouble } from "../ui/Trouble";
 import { DeskOf } from "./DeskOf";
 
-/** The place where a published form is used on records. */
+/** The place where the form behind a door is used on records. */
 export function Desk() {
-  const id = useParams().form ?? "";
-  const published = useQuery(publishedQuery(id));
-  const ruled = useQuery(ruledQuery(id));
-  const form = published.data?.form;
-  const table = useQuery({ ...tableQuery(form?.table ?? ""), enabled: form !== undefined });
+  const id = useParams().door ?? "";
+  return <DeskAt key={id} id={id} />;
+}
+
+/** The form as it is open at a door. Where anybody may come next, no value of an entry stays for the next. */
+const atDoor = (form: Form, door: Door): DeskForm => ({
+  ...(door.byLink
+    ? {
+        ...form,
+        sections: form.sections.map((section) => ({
+          ...section,
+          items: section.items.map((item) => (item.kind === "field" ? { ...item, carried: false } : item)),
+        })),
+      }
+    : form),
+  door,
+});
+
+/** The same for a door that is known otherwise than by the address. */
+export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
+  const found = useQuery(doorQuery(id, tried));
+  const published = useQuery(publishedQuery(id, tried));
+  const ruled = useQuery(ruledQuery(id, tried));
+  const table = useQuery(seenTableQuery(id, tried));
+  const door = found.data;
+  const document = published.data?.form;
+  const form = useMemo(() => document && door && atDoor(document, door), [document, door]);
   if (form && table.data && ruled.data) {
     return (
-      <DeskOf key={id} form={form} version={published.data?.revision} table={table.data} ruled={ruled.data} />
+      <Pictures value={picturesAt(id)}>
+        <DeskOf form={form} version={published.data?.revision} table={table.data} ruled={ruled.data} />
+      </Pictures>
     );
   }
   return (
@@ -22,7 +49,7 @@ export function Desk() {
         <h1>{form?.title ?? "Desk"}</h1>
       </header>
       <div className="p-5">
-        <Trouble error={published.error ?? ruled.error ?? table.error} />
+        <Trouble error={found.error ?? published.error ?? ruled.error ?? table.error} />
       </div>
     </main>
   );

@@ -1,4 +1,4 @@
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import { finding } from "../find/ask";
 import type { DeskDoings } from "./useDesk";
 
@@ -22,8 +22,12 @@ export function DeskFoot({ form, desk, rows }: { form: Form; desk: DeskDoings; r
           ["Tab", "next field"],
           ["Enter", form.enter === "saves" ? "save" : "next field"],
           back,
-          ["PgUp", "previous record"],
-          ["F8", rows ? "into the rows" : "rows"],
+          ...(form.door.may.includes("see")
+            ? ([
+                ["PgUp", "previous record"],
+                ["F8", rows ? "into the rows" : "rows"],
+              ] as [string, string][])
+            : []),
           ["F1", "all keys"],
         ];
   return (

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { flushSync } from "react-dom";
-import type { Form, Ruled, Table } from "../api/client";
+import type { DeskForm as Form, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { inWords, useOthers } from "../api/useOthers";
 import { standing } from "../entry/derived";
@@ -16,6 +16,7 @@ import { HistoryView } from "../history/HistoryView";
 import { Asks } from "./Asks";
 import { DeskFoot } from "./DeskFoot";
 import { AskLeaving, AskRemoval } from "./Dialogs";
+import { Done } from "./Done";
 import { KeysHelp } from "./KeysHelp";
 import { Offer } from "./Offer";
 import { Rail } from "./Rail";
@@ -39,9 +40,10 @@ export function DeskOf({ form, version, table, ruled }: Props) {
   const [over, setOver] = useState<"keys" | "history">();
   const desk = useDesk(form, version, table);
   const { sitting, find, removal } = desk;
-  const next = useQuery(nextRowQuery(form.id)).data?.row;
+  const may = (what: string) => form.door.may.includes(what);
+  const next = useQuery({ ...nextRowQuery(form.door.id), enabled: form.door.all }).data?.row;
   const record = sitting.state.record;
-  const others = useOthers(form.id);
+  const others = useOthers({ door: form.door.id }, may("see"));
   // The drawer takes room from below; the field one types in stays in view.
   useEffect(() => {
     if (rows) document.activeElement?.scrollIntoView({ block: "nearest" });
@@ -52,6 +54,7 @@ export function DeskOf({ form, version, table, ruled }: Props) {
   };
   /** F8 shows the rows, goes into them, and hides them. */
   const turnRows = () => {
+    if (!may("see")) return;
     const grid = document.querySelector<HTMLElement>(".rows-drawer [role=grid]");
     if (!rows) flushSync(() => setRows(true));
     else if (grid && !grid.contains(document.activeElement)) grid.focus();
@@ -61,7 +64,7 @@ export function DeskOf({ form, version, table, ruled }: Props) {
     }
   };
   const remove = () => {
-    if (record && !find.asking) removal.ask([record]);
+    if (record && !find.asking && may("remove")) removal.ask([record]);
   };
   const history = () => record && !find.asking && setOver("history");
   const presses = usePresses(form, table, desk, remove);
@@ -86,10 +89,12 @@ export function DeskOf({ form, version, table, ruled }: Props) {
     return column ? [{ ...column, title: field.label }] : [];
   });
   return (
-    <main className={`desk ${find.asking ? "asking" : ""}`}>
+    <main
+      className={`desk ${find.asking ? "asking" : ""} ${may("see") ? "" : "adding"} ${form.door.byLink ? "nobody" : ""}`}
+    >
       <header className="top">
-        <h1>{form.title}</h1>
-        <span className="chip">Everything</span>
+        <h1>{form.door.byLink ? form.door.title : form.title}</h1>
+        <span className="chip">{form.door.title}</span>
         <span className="chip">
           writes to <span className="font-mono">{form.table}</span>
         </span>
@@ -99,16 +104,19 @@ export function DeskOf({ form, version, table, ruled }: Props) {
             {inWords(others)}
           </span>
         )}
-        <QuickBox desk={desk} />
-        <span className="chip next">
-          Next free row <b className="font-mono">{next ?? "…"}</b>
-        </span>
+        {may("see") && <QuickBox desk={desk} />}
+        {form.door.all && (
+          <span className="chip next">
+            Next free row <b className="font-mono">{next ?? "…"}</b>
+          </span>
+        )}
+        <Done door={form.door} />
       </header>
-      <Rail desk={desk} />
+      {may("see") && <Rail desk={desk} adds={may("add")} />}
       <div className="mid">
         <Offer form={form} desk={desk} />
         <FormView
-          form={form}
+          form={record && !may("change") ? reading(form) : form}
           columns={table.columns}
           entry={view}
           presses={presses}
@@ -130,7 +138,7 @@ export function DeskOf({ form, version, table, ruled }: Props) {
           }
         />
       </div>
-      <Tray form={form} desk={desk} />
+      {!form.door.byLink && <Tray form={form} desk={desk} />}
       {rows && <RowsDrawer form={form} table={table} columns={columns} desk={desk} leave={toForm} />}
       <DeskFoot form={form} desk={desk} rows={rows} />
       {over === "keys" && <KeysHelp close={() => setOver(undefined)} />}
@@ -144,6 +152,17 @@ export function DeskOf({ form, version, table, ruled }: Props) {
     </main>
   );
 }
+
+/** A form whose fields can be gone into and copied from only. */
+const reading = (form: Form): Form => ({
+  ...form,
+  sections: form.sections.map((section) => ({
+    ...section,
+    items: section.items.map((item) =>
+      item.kind === "field" && (!item.use || item.use === "open") ? { ...item, use: "read-only" } : item,
+    ),
+  })),
+});
 
 function asEntry(
   form: Form,
@@ -199,13 +218,14 @@ interface ActsProps {
 function Acts({ form, desk, next, rows, turnRows, remove, history }: ActsProps) {
   const { state, entry } = desk.sitting;
   const { record } = state;
+  const may = (what: string) => form.door.may.includes(what);
   const key = form.enter === "saves" ? "Enter" : "Ctrl Enter";
   const own = itemsOf(form).some(
     (item) => isButton(item) && (item.action === "save" || item.action === "clear"),
   );
   return (
     <div className="acts">
-      {!own && (
+      {!own && may(record ? "change" : "add") && (
         <>
           <button type="button" className="btn go" disabled={!!record && !entry.dirty} onClick={desk.save}>
             {record ? `Save row ${record.row}` : `Save${next ? ` in row ${next}` : ""}`} <kbd>{key}</kbd>
@@ -220,18 +240,24 @@ function Acts({ form, desk, next, rows, turnRows, remove, history }: ActsProps) 
           <button type="button" className="btn quiet" title="Alt+H" onClick={history}>
             History
           </button>
-          <button type="button" className="btn quiet" title="Alt+Delete" onClick={remove}>
-            Remove
-          </button>
+          {may("remove") && (
+            <button type="button" className="btn quiet" title="Alt+Delete" onClick={remove}>
+              Remove
+            </button>
+          )}
         </>
       )}
       <span className="flex-1" />
-      <button type="button" className="btn quiet" onClick={desk.find.open}>
-        Find <kbd>Ctrl F</kbd>
-      </button>
-      <button type="button" className="btn quiet" aria-expanded={rows} onClick={turnRows}>
-        Rows <kbd>F8</kbd>
-      </button>
+      {may("see") && (
+        <>
+          <button type="button" className="btn quiet" onClick={desk.find.open}>
+            Find <kbd>Ctrl F</kbd>
+          </button>
+          <button type="button" className="btn quiet" aria-expanded={rows} onClick={turnRows}>
+            Rows <kbd>F8</kbd>
+          </button>
+        </>
+      )}
     </div>
   );
 }

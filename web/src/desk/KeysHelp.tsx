@@ -32,13 +32,19 @@ const HELPS: [string, string][] = [
 
 export function KeysHelp({ close }: { close: () => void }) {
   return (
-    <Cover name="All the keys" close={close}>
-      <div className="p-5">
-        <h2 className="mb-2">All the keys</h2>
-        <List pairs={KEYS} />
-        <h2 className="mt-5 mb-2">Short ways to type</h2>
-        <List pairs={HELPS} />
-        <button type="button" className="btn go mt-5" onClick={close}>
+    <Cover name="All the keys" close={close} wide>
+      <div className="grid gap-x-10 gap-y-4 p-5 pb-2 md:grid-cols-[3fr_2fr]">
+        <section>
+          <h2 className="mb-2">All the keys</h2>
+          <List pairs={KEYS} />
+        </section>
+        <section>
+          <h2 className="mb-2">Short ways to type</h2>
+          <List pairs={HELPS} />
+        </section>
+      </div>
+      <div className="sticky bottom-0 border-t border-line bg-paper px-5 py-3">
+        <button type="button" className="btn go" onClick={close}>
           Back to the entry <kbd>Esc</kbd>
         </button>
       </div>
@@ -46,13 +52,18 @@ export function KeysHelp({ close }: { close: () => void }) {
   );
 }
 
+/** Each key is a sign of its own, so that none is broken over two lines. */
 function List({ pairs }: { pairs: [string, string][] }) {
   return (
-    <dl className="grid grid-cols-[170px_minmax(0,1fr)] gap-x-4 gap-y-1.5">
-      {pairs.map(([key, what]) => (
-        <div key={key} className="contents">
-          <dt>
-            <kbd>{key}</kbd>
+    <dl className="grid grid-cols-[minmax(120px,max-content)_minmax(0,1fr)] gap-x-4 gap-y-1">
+      {pairs.map(([keys, what]) => (
+        <div key={keys} className="contents">
+          <dt className="flex flex-wrap content-start gap-1">
+            {keys.split(", ").map((key) => (
+              <kbd key={key} className="h-fit whitespace-nowrap">
+                {key}
+              </kbd>
+            ))}
           </dt>
           <dd>{what}</dd>
         </div>

@@ -1,4 +1,4 @@
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import { when } from "../ui/when";
 import { inTwoLines } from "./trayWords";
 import type { DeskDoings } from "./useDesk";

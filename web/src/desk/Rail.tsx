@@ -4,7 +4,7 @@ import { finding } from "../find/ask";
 import type { DeskDoings } from "./useDesk";
 
 /** The way through the records in view, with the place where one is. */
-export function Rail({ desk }: { desk: DeskDoings }) {
+export function Rail({ desk, adds }: { desk: DeskDoings; adds: boolean }) {
   const { can, step, browse, total, find } = desk;
   const asking = find.asking;
   return (
@@ -27,7 +27,7 @@ export function Rail({ desk }: { desk: DeskDoings }) {
       <button type="button" disabled={!can.last || asking} onClick={() => step("last")} title="Alt+Page Down">
         <ArrowDownToLine aria-hidden="true" /> Last
       </button>
-      <button type="button" className="new" disabled={asking} onClick={browse.fresh} title="Alt+N">
+      <button type="button" className="new" disabled={asking || !adds} onClick={browse.fresh} title="Alt+N">
         <Plus aria-hidden="true" /> New
       </button>
       <span className="sr-only">{total ? `${total.count} in view` : ""}</span>

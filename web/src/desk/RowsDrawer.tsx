@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import type { Column, Form, StoredRecord, Table } from "../api/client";
+import type { Column, DeskForm as Form, StoredRecord, SeenTable as Table } from "../api/client";
 import { finding, levels, pressed, question } from "../find/ask";
 import { ExportMenu } from "../find/ExportMenu";
 import { KeepFind } from "../find/FindHead";
@@ -30,13 +30,13 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
   const ask = find.settled;
   const formOrder = form.order?.map((level) => (level.down ? "-" : "") + level.column).join(",") ?? "";
   const order = ask.sort || formOrder || "row";
-  const plain = !finding(ask) && order === "row";
+  const plain = form.door.all && !finding(ask) && order === "row";
   const total = find.asking ? find.read?.total : desk.total;
   const count = total?.count ?? 0;
   const asked = JSON.stringify(ask);
   const source = useMemo(
-    () => (plain ? byRow(table) : inView(form.id, table.name, JSON.parse(asked), count)),
-    [plain, table, form.id, asked, count],
+    () => (plain ? byRow(table, form.door.id) : inView(form.door.id, table.name, JSON.parse(asked), count)),
+    [plain, table, form.door.id, asked, count],
   );
   // biome-ignore lint/correctness/useExhaustiveDependencies: another question has other lines, and so has a removal
   useEffect(() => {
@@ -59,7 +59,7 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
 
   const choose = (records: StoredRecord[]) => setChosen(new Map(records.map((each) => [each.id, each])));
 
-  const next = plain ? table.nextRow : 1;
+  const next = plain ? (table.nextRow ?? 1) : 1;
   const current = active || (browse.place && line) || next;
   const handling = {
     active: current,
@@ -101,7 +101,7 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
           <span>
             {total?.exact === false && "about "}
             {count.toLocaleString("en")}
-            {finding(ask) && ` of ${table.rows.toLocaleString("en")}`}
+            {finding(ask) && table.rows !== null && ` of ${table.rows.toLocaleString("en")}`}
           </span>
         )}
         {chosen.size > 0 && view === "rows" && (

@@ -1,11 +1,12 @@
 import { useEffect, useState } from "react";
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import type { Outgoing } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
 import { ago, hourly, inTwoLines } from "./trayWords";
 import type { DeskDoings } from "./useDesk";
 
 const DRAWN = 200;
+const MINUTE = 60_000;
 
 /** What this keyer saved in this sitting, newest first, under what still waits. */
 export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
@@ -18,7 +19,7 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
   const rate = hourly(kept, now);
   const held = outgoing.filter((each) => each.state !== "sending").reverse();
   return (
-    <aside className="tray" aria-label="This sitting">
+    <aside className={`tray ${kept.length + held.length === 0 ? "empty" : ""}`} aria-label="This sitting">
       <h2>
         This sitting
         <span>
@@ -60,7 +61,8 @@ function Card({ form, kept, newest, now, desk }: CardProps) {
           type="button"
           className="name"
           onClick={() => desk.open(record.id)}
-          title="Open it in the form"
+          disabled={!form.door.may.includes("see")}
+          title={form.door.may.includes("see") ? "Open it in the form" : undefined}
         >
           {title || "Open"}
         </button>
@@ -68,10 +70,12 @@ function Card({ form, kept, newest, now, desk }: CardProps) {
       <span className="t">{ago(at, now)}</span>
       <span className="d">
         <span className="flex-1 truncate">{taken ? "taken back" : detail}</span>
-        <button type="button" onClick={() => (taken ? putBack(record.id) : takeBack(record))}>
-          {taken ? "put back" : "take back"}
-          <span className="sr-only"> row {record.row}</span>
-        </button>
+        {(form.door.may.includes("remove") || (!taken && now - at < form.door.takeBack * MINUTE)) && (
+          <button type="button" onClick={() => (taken ? putBack(record.id) : takeBack(record))}>
+            {taken ? "put back" : "take back"}
+            <span className="sr-only"> row {record.row}</span>
+          </button>
+        )}
       </span>
     </div>
   );

@@ -1,4 +1,4 @@
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import type { Kept } from "../entry/sitting";
 import { fieldsOf } from "../form/items";
 import { shown } from "../rows/shown";

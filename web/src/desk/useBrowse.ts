@@ -1,6 +1,13 @@
 import { useCallback, useRef, useState } from "react";
 import { flushSync } from "react-dom";
-import { answered, api, type Form, type Place, Problem, type Table } from "../api/client";
+import {
+  answered,
+  api,
+  type DeskForm as Form,
+  type Place,
+  Problem,
+  type SeenTable as Table,
+} from "../api/client";
 import { texts } from "../entry/texts";
 import { type Ask, EVERYTHING, finding, question } from "../find/ask";
 import type { SittingDoings } from "./useSitting";
@@ -17,14 +24,14 @@ export function useBrowse(form: Form, table: Table, sitting: SittingDoings, leav
   const find = useCallback(
     (to: string, asked: Ask): Promise<Place> =>
       answered(
-        api.GET("/api/forms/{form}/place", {
+        api.GET("/api/doors/{door}/place", {
           params: {
-            path: { form: form.id },
+            path: { door: form.door.id },
             query: { to, cursor: latest.current.place?.cursor || undefined, ...question(asked) },
           },
         }),
       ) as Promise<Place>,
-    [form.id],
+    [form.door.id],
   );
 
   /** Goes to a place among the records asked for; says whether one is there. Throws a `Problem` with a question that can't be read. */
@@ -66,11 +73,12 @@ export function useBrowse(form: Form, table: Table, sitting: SittingDoings, leav
 
   /** Begins a new entry. */
   const fresh = useCallback(async () => {
+    if (!form.door.may.includes("add")) return;
     if (!(await leave())) return;
     flushSync(() => setPlace(undefined));
     turn();
     say("");
-  }, [leave, turn, say]);
+  }, [form, leave, turn, say]);
 
   /** What others did may have moved the number, or changed what stands here; what is typed stays. */
   const refresh = useCallback(

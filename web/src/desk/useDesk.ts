@@ -1,5 +1,5 @@
-import { useCallback, useRef, useState } from "react";
-import type { Form, Table } from "../api/client";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { DeskForm as Form, SeenTable as Table } from "../api/client";
 import { useLiveTable } from "../api/live";
 import { EVERYTHING, finding } from "../find/ask";
 import { useFind } from "../find/useFind";
@@ -42,14 +42,23 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
   const find = useFind(form, sitting, browse);
   const removal = useRemoval(form, sitting, browse);
   const drafts = useDrafts(form, sitting, browse);
-  useLiveTable(table.name, {
-    heard: () => browse.refresh(),
-    redefined: switched,
-    published: (changed) => changed === form.id && switched(),
-  });
+  useLiveTable(
+    // A line to the server can bear no secret.
+    form.door.byLink ? undefined : table.name,
+    {
+      heard: () => browse.refresh(),
+      redefined: switched,
+      published: (changed) => changed === form.id && switched(),
+    },
+    form.door.id,
+  );
 
   const { place, ask } = browse;
-  const total = finding(ask) ? (place?.total ?? find.read?.total) : { count: table.rows, exact: true };
+  const total = finding(ask)
+    ? (place?.total ?? find.read?.total)
+    : typeof table.rows === "number"
+      ? { count: table.rows, exact: true }
+      : (find.read?.total ?? place?.total);
   const none = (total?.count ?? 0) === 0;
   const can = {
     first: !none && !place?.first,
@@ -57,6 +66,12 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
     next: !!place,
     last: !none && !place?.last,
   };
+
+  // Where nothing can be added, one begins at the first record.
+  const { go } = browse;
+  useEffect(() => {
+    if (!form.door.may.includes("add") && form.door.may.includes("see")) go("first");
+  }, [form, go]);
 
   /** Steps; what can't be done is not. Steps asked for while one is under way are left out, so that none runs ahead. */
   const stepping = useRef(false);
@@ -66,7 +81,8 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
     try {
       if (to === "next" && place?.last) {
         if (finding(ask)) say("That was the last match.");
-        else await browse.fresh();
+        else if (form.door.may.includes("add")) await browse.fresh();
+        else say("That was the last record.");
       } else {
         // A record that the present view does not have is left by its row.
         const lost = place?.record && !place.cursor && (to === "next" || to === "previous");

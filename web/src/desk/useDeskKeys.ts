@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { Form, FormButton } from "../api/client";
+import type { DeskForm as Form, FormButton } from "../api/client";
 import { inputId } from "../form/FieldView";
 import { focusable, isButton, itemsOf } from "../form/items";
 import type { Presses } from "../form/view";

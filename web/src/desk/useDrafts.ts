@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import { type Draft, forget, keepDraft, leftOver, setAside } from "../entry/drafts";
 import type { Browse } from "./useBrowse";
 import type { SittingDoings } from "./useSitting";
@@ -12,20 +12,22 @@ export function useDrafts(form: Form, sitting: SittingDoings, browse: Browse) {
   const [offered, setOffered] = useState<Draft[]>([]);
 
   useEffect(() => {
-    setAside(form.id);
-    setOffered(leftOver(form.id));
-    const stop = keepDraft(form.id, entry);
+    // Where anybody may come next, nothing half typed stays behind.
+    if (form.door.byLink) return;
+    setAside(form.door.id);
+    setOffered(leftOver(form.door.id));
+    const stop = keepDraft(form.door.id, entry);
     // Another page that crashed is known to be gone only a while after.
-    const timer = setInterval(() => setOffered(leftOver(form.id)), LOOK_AGAIN);
+    const timer = setInterval(() => setOffered(leftOver(form.door.id)), LOOK_AGAIN);
     return () => {
       stop();
       clearInterval(timer);
     };
-  }, [form.id, entry]);
+  }, [form.door.id, form.door.byLink, entry]);
 
   const drop = (draft: Draft) => {
     forget(draft);
-    setOffered(leftOver(form.id));
+    setOffered(leftOver(form.door.id));
   };
 
   /** Brings it into the form, onto the record that it changes. */

@@ -1,5 +1,6 @@
 import { useNavigate } from "react-router";
-import type { Form, FormButton, Table } from "../api/client";
+import type { DeskForm as Form, FormButton, SeenTable as Table } from "../api/client";
+import { useDoorTo } from "../doors/useDoorTo";
 import type { Presses } from "../form/view";
 import type { DeskDoings } from "./useDesk";
 import { useSteps } from "./useSteps";
@@ -7,22 +8,24 @@ import { useSteps } from "./useSteps";
 /** What the buttons of a form do at the Desk. One that can't act is disabled. */
 export function usePresses(form: Form, table: Table, desk: DeskDoings, remove: () => void): Presses {
   const navigate = useNavigate();
+  const doorTo = useDoorTo();
   const { sitting, can, find, browse } = desk;
   const { entry, state } = sitting;
   const { record } = state;
+  const may = (what: string) => form.door.may.includes(what);
   const doing: Record<FormButton["action"], [boolean, (button: FormButton) => void]> = {
-    save: [!record || entry.dirty, desk.save],
+    save: [may(record ? "change" : "add") && (!record || entry.dirty), desk.save],
     clear: [entry.dirty, desk.putBack],
     "put-back": [!!record && entry.dirty, desk.putBack],
-    new: [true, () => browse.fresh()],
+    new: [may("add"), () => browse.fresh()],
     first: [can.first, () => desk.step("first")],
     previous: [can.previous, () => desk.step("previous")],
     next: [can.next, () => desk.step("next")],
     last: [can.last, () => desk.step("last")],
-    find: [true, find.open],
-    delete: [!!record, remove],
+    find: [may("see"), find.open],
+    delete: [!!record && may("remove"), remove],
     close: [true, () => navigate("/")],
-    open: [true, (button) => navigate(`/desk/${button.opens}`)],
+    open: [true, (button) => navigate(`/d/${doorTo(button.opens ?? "")}`)],
     steps: [true, (button) => steps(button.id)],
   };
   const { steps } = useSteps(form, table, desk, (action) => {

@@ -1,12 +1,12 @@
 import { useEffect, useLayoutEffect, useMemo, useSyncExternalStore } from "react";
 import { flushSync } from "react-dom";
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import { Sitting } from "../entry/sitting";
 import { inputId } from "../form/FieldView";
 
 /** The sitting at a form that is open at the Desk; it owns the cursor in the form, the sitting owns the rest. */
 export function useSitting(form: Form, version: number | undefined) {
-  const sitting = useMemo(() => new Sitting(form.id), [form.id]);
+  const sitting = useMemo(() => new Sitting(form.door.id), [form.door.id]);
   useLayoutEffect(() => sitting.follow(form, version), [sitting, form, version]);
   useEffect(() => {
     sitting.take({ draw: flushSync, focus });

@@ -1,5 +1,5 @@
 import { useCallback } from "react";
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import type { Entry } from "../entry/entry";
 import { inputId } from "../form/FieldView";
 

@@ -1,6 +1,8 @@
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { answered, api, type Form, Problem, type Table, type Then } from "../api/client";
+import { type DeskForm as Form, Problem, type SeenTable as Table, type Then } from "../api/client";
+import { useDoorTo } from "../doors/useDoorTo";
+import { Press } from "../entry/press";
 import { text, texts } from "../entry/texts";
 import type { DeskDoings } from "./useDesk";
 
@@ -10,6 +12,7 @@ const WITH = "with.";
 /** What steps do at the Desk: after a save, and when a button that has steps is pressed. */
 export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (action: string) => void) {
   const navigate = useNavigate();
+  const doorTo = useDoorTo();
   const [search] = useSearchParams();
   const { sitting } = desk;
   const { entry, say, put, showStops } = sitting;
@@ -28,25 +31,20 @@ export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (act
       else if (each.act === "press") press(each.press ?? "");
       else {
         const values = Object.entries(each.values).map(([column, value]) => [WITH + column, value]);
-        navigate(`/desk/${each.form}?${new URLSearchParams(values)}`);
+        navigate(`/d/${doorTo(each.form ?? "")}?${new URLSearchParams(values)}`);
       }
     }
   };
   sitting.take({ follow });
 
+  const pressing = useMemo(() => new Press(), []);
   const steps = async (button: string) => {
     const { record } = entry.snapshot();
     const typed = entry.sent;
     try {
-      const pressed = await answered(
-        api.POST("/api/forms/{form}/buttons/{button}/press", {
-          params: {
-            path: { form: form.id, button },
-            header: record ? { "If-Match": `"${record.version}"` } : {},
-          },
-          body: { values: typed, version: entry.version, record: record?.id, ...entry.beside },
-        }),
-      );
+      const draft = { values: typed, version: entry.version, record: record?.id, ...entry.beside };
+      const pressed = await pressing.of(form.door.id, button, draft, record?.version);
+      if (!pressed) return;
       for (const [column, value] of Object.entries(pressed.set))
         entry.type(column, text(form, table, column, value));
       if (pressed.saved) {

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import type { SittingDoings } from "./useSitting";
 
 /** Goes over to a newer published version of the form between entries, never in the middle of one. It answers with what tells it that there may be one. */
@@ -12,8 +12,8 @@ export function useSwitch(form: Form, sitting: SittingDoings) {
   useEffect(() => {
     if (!wanted || !between) return;
     setWanted(false);
-    queries.invalidateQueries({ queryKey: ["ruled", form.id] });
-    queries.invalidateQueries({ queryKey: ["published", form.id] });
-  }, [wanted, between, queries, form.id]);
+    queries.invalidateQueries({ queryKey: ["ruled", form.door.id] });
+    queries.invalidateQueries({ queryKey: ["published", form.door.id] });
+  }, [wanted, between, queries, form.door.id]);
   return useCallback(() => setWanted(true), []);
 }

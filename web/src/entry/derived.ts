@@ -1,4 +1,4 @@
-import type { Form, Table } from "../api/client";
+import type { Form, SeenTable as Table } from "../api/client";
 import { fieldsOf } from "../form/items";
 import type { EntryState } from "./entry";
 import type { Typed } from "./outbox";

@@ -1,4 +1,5 @@
 import { changes, type Entry } from "./entry";
+import { mine } from "./mine";
 import type { Typed } from "./outbox";
 
 /** What was typed and not saved when its page went away. */
@@ -16,7 +17,7 @@ const BEAT = 3_000;
 /** A page that was not heard of for so long is gone. */
 const GONE = 8_000;
 
-const place = (form: string) => `weft.draft.${form} `;
+const place = (door: string) => `${mine("draft")}${door} `;
 
 /** This page's own, which stays the same through a reload. */
 function tab(): string {

@@ -68,9 +68,9 @@ export class Entry {
   /** What was typed into the last new entry that was sent, from which values stay. */
   private last: Typed = {};
 
-  /** `bench` when it is only tried out, by the rules of the working copy. */
+  /** At that door; or `bench` when it is only tried out, by the rules of that form's working copy. */
   constructor(
-    private readonly form: string,
+    private readonly place: string,
     private readonly bench = false,
   ) {}
 
@@ -232,17 +232,20 @@ export class Entry {
 
   /** Those of a column's choice list that begin with what is typed. */
   list(column: string, typed: string): Promise<Choice[]> {
+    const body = {
+      typed,
+      draft: { values: this.state.typed, version: this.bench ? undefined : this.version },
+    };
     return answered(
-      api.POST(
-        this.bench ? "/api/forms/{form}/bench/choices/{column}" : "/api/forms/{form}/choices/{column}",
-        {
-          params: { path: { form: this.form, column } },
-          body: {
-            typed,
-            draft: { values: this.state.typed, version: this.bench ? undefined : this.version },
-          },
-        },
-      ),
+      this.bench
+        ? api.POST("/api/forms/{form}/bench/choices/{column}", {
+            params: { path: { form: this.place, column } },
+            body,
+          })
+        : api.POST("/api/doors/{door}/choices/{column}", {
+            params: { path: { door: this.place, column } },
+            body,
+          }),
     );
   }
 
@@ -272,17 +275,21 @@ export class Entry {
     this.asking = asking;
     const { typed } = this.state;
     try {
+      const body = {
+        values: typed,
+        ...this.beside,
+        record: this.state.record?.id,
+        version: this.bench ? undefined : this.version,
+      };
+      const { signal } = asking;
       const assessment = await answered(
-        api.POST(this.bench ? "/api/forms/{form}/bench/assess" : "/api/forms/{form}/assess", {
-          params: { path: { form: this.form } },
-          body: {
-            values: typed,
-            ...this.beside,
-            record: this.state.record?.id,
-            version: this.bench ? undefined : this.version,
-          },
-          signal: asking.signal,
-        }),
+        this.bench
+          ? api.POST("/api/forms/{form}/bench/assess", {
+              params: { path: { form: this.place } },
+              body,
+              signal,
+            })
+          : api.POST("/api/doors/{door}/assess", { params: { path: { door: this.place } }, body, signal }),
       );
       if (asking.signal.aborted) return;
       this.read = typed;

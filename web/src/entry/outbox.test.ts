@@ -101,6 +101,27 @@ describe("entries on their way", () => {
     expect(heard).toEqual(["waiting QB-01", "waiting QB-01", "saved QB-01"]);
   });
 
+  it("are asked about by their key when a server fails, and neither doubled nor lost", async () => {
+    let outcome = 0;
+    const sent = server(({ path }) => {
+      if (!path.includes("/saves/")) return { status: 500, body: { detail: "Something went wrong." } };
+      return [
+        { status: 500, body: {} },
+        { ...saved, status: 200 },
+        { status: 404, body: {} },
+      ][outcome++];
+    });
+    const outbox = new Outbox("samples");
+    outbox.start(hearer);
+    add(outbox, "QB-01");
+    await settle(2_000);
+    expect(heard).toEqual(["waiting QB-01", "saved QB-01"]);
+    add(outbox, "QB-02");
+    await settle();
+    expect(heard.at(-1)).toBe("stopped QB-02");
+    expect(new Set(sent.filter((each) => each.key).map((each) => each.key)).size).toBe(2);
+  });
+
   it("are not sent once nobody hears of them", async () => {
     const sent = server(() => saved);
     const outbox = new Outbox("samples");

@@ -1,4 +1,6 @@
 import { answered, api, type Finding, Problem, type Saved, Unreached } from "../api/client";
+import { newKey } from "./key";
+import { mine } from "./mine";
 
 export type Typed = Record<string, string>;
 
@@ -47,8 +49,8 @@ export class Outbox {
   private wake: () => void = () => {};
   private hearer: Hearer | undefined;
 
-  constructor(private readonly form: string) {
-    this.all = kept(form);
+  constructor(private readonly door: string) {
+    this.all = kept(door);
     window.addEventListener("online", () => this.wake());
   }
 
@@ -83,7 +85,7 @@ export class Outbox {
       findings: [],
       message: "",
     };
-    localStorage.setItem(place(this.form, outgoing.key), JSON.stringify(outgoing));
+    localStorage.setItem(place(this.door, outgoing.key), JSON.stringify(outgoing));
     this.change([...this.all, outgoing]);
     this.wake();
     this.drain();
@@ -92,7 +94,7 @@ export class Outbox {
 
   /** Takes an entry out, to be mended in the form. */
   remove(key: string) {
-    localStorage.removeItem(place(this.form, key));
+    localStorage.removeItem(place(this.door, key));
     this.change(this.all.filter((each) => each.key !== key));
   }
 
@@ -104,7 +106,7 @@ export class Outbox {
   private update(key: string, changed: Partial<Outgoing>): Outgoing {
     const now = this.all.map((each) => (each.key === key ? { ...each, ...changed } : each));
     const outgoing = now.find((each) => each.key === key) as Outgoing;
-    localStorage.setItem(place(this.form, key), JSON.stringify(outgoing));
+    localStorage.setItem(place(this.door, key), JSON.stringify(outgoing));
     this.change(now);
     return outgoing;
   }
@@ -144,8 +146,8 @@ export class Outbox {
 
   private send(outgoing: Outgoing): Promise<Saved> {
     return answered(
-      api.POST("/api/forms/{form}/records", {
-        params: { path: { form: this.form }, header: { "Idempotency-Key": outgoing.key } },
+      api.POST("/api/doors/{door}/records", {
+        params: { path: { door: this.door }, header: { "Idempotency-Key": outgoing.key } },
         body: {
           values: outgoing.typed,
           version: outgoing.version,
@@ -156,7 +158,20 @@ export class Outbox {
         signal: AbortSignal.timeout(ANSWER_WITHIN),
       }),
     ).catch((e) => {
+      if (e instanceof Problem && e.status >= 500) return this.outcome(outgoing.key, e);
       throw e instanceof Problem ? e : new Unreached();
+    });
+  }
+
+  /** A server that failed may have saved the entry all the same: that is asked by its key, and nothing is taken for granted. */
+  private outcome(key: string, failure: Problem): Promise<Saved> {
+    return answered(
+      api.GET("/api/doors/{door}/saves/{key}", {
+        params: { path: { door: this.door, key } },
+        signal: AbortSignal.timeout(ANSWER_WITHIN),
+      }),
+    ).catch((e) => {
+      throw e instanceof Problem && e.status === 404 ? failure : new Unreached();
     });
   }
 
@@ -171,17 +186,21 @@ export class Outbox {
   }
 }
 
-const place = (form: string, key: string) => `weft.outgoing.${form} ${key}`;
-
-function kept(form: string): Outgoing[] {
-  return Object.keys(localStorage)
-    .filter((name) => name.startsWith(place(form, "")))
-    .map((name) => JSON.parse(localStorage.getItem(name) ?? "") as Outgoing)
-    .sort((a, b) => a.at - b.at);
+/** Forgets entries that were stopped, as where they are of somebody who has gone. */
+export function forgetStopped() {
+  for (const name of Object.keys(localStorage))
+    if (
+      name.startsWith(mine("outgoing")) &&
+      JSON.parse(localStorage.getItem(name) ?? "{}").state === "stopped"
+    )
+      localStorage.removeItem(name);
 }
 
-/** Random enough to be nobody else's; randomUUID is there on secure pages only. */
-function newKey(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  return [...bytes].map((byte) => byte.toString(16).padStart(2, "0")).join("");
+const place = (door: string, key: string) => `${mine("outgoing")}${door} ${key}`;
+
+function kept(door: string): Outgoing[] {
+  return Object.keys(localStorage)
+    .filter((name) => name.startsWith(place(door, "")))
+    .map((name) => JSON.parse(localStorage.getItem(name) ?? "") as Outgoing)
+    .sort((a, b) => a.at - b.at);
 }

@@ -143,10 +143,10 @@ export class Sitting {
     this.hands.draw(() => this.entry.stopped(typed, stops));
     const first = this.fields.find((field) => stops.some((stop) => stop.field === field.column));
     this.hands.focus((first ?? this.fields[0])?.column, false);
-    this.say(
-      stops[0]?.message ?? message,
-      stops.every(({ severity }) => severity === "ask") ? "wait" : "stop",
-    );
+    // What only asks is said where it can be answered.
+    if (stops.length > 0 && stops.every(({ severity }) => severity === "ask"))
+      this.say("Not saved yet: it is asked about.", "wait");
+    else this.say(stops[0]?.message ?? message, "stop");
   };
 
   /** Where everything that is in the way only asks, the question is put. */

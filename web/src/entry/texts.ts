@@ -1,4 +1,4 @@
-import type { Form, StoredRecord, Table } from "../api/client";
+import type { Form, StoredRecord, SeenTable as Table } from "../api/client";
 import { fieldsOf } from "../form/items";
 import { shown } from "../rows/shown";
 import type { Typed } from "./outbox";

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import type { SittingDoings } from "../desk/useSitting";
 
 interface Props {
@@ -23,11 +23,11 @@ export function ExportMenu({ form, asked, total, say }: Props) {
       for (const where of asked.where ?? []) query.append("where", where);
       if (asked.any) query.set("any", asked.any);
       if (asked.sort) query.set("sort", asked.sort);
-      const answer = await fetch(`/api/forms/${form.id}/export?${query}`, { signal: asking.signal });
+      const answer = await fetch(`/api/doors/${form.door.id}/export?${query}`, { signal: asking.signal });
       if (!answer.ok || !answer.body) throw new Error((await answer.json()).detail);
       const file = await gather(answer.body, (records) => setRunning((now) => now && { ...now, records }));
-      save(file, `${form.id}.${as}`);
-      say(`Exported to ${form.id}.${as}`, "ok");
+      save(file, `${form.door.id}.${as}`);
+      say(`Exported to ${form.door.id}.${as}`, "ok");
     } catch (e) {
       say(
         asking.signal.aborted ? "The export was given up." : `The export failed. ${(e as Error).message}`,

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api, type Form } from "../api/client";
+import { answered, api, type DeskForm as Form } from "../api/client";
 import type { DeskDoings } from "../desk/useDesk";
 import { askOf, question } from "./ask";
 
@@ -25,7 +25,7 @@ export function FindHead({ desk }: { desk: DeskDoings }) {
 /** What can be done with a question. */
 export function FindFoot({ form, desk }: { form: Form; desk: DeskDoings }) {
   const { find, browse } = desk;
-  const kept = useQuery(findsQuery(form.id)).data ?? [];
+  const kept = useQuery(findsQuery(form.door.id)).data ?? [];
   return (
     <div className="acts">
       <button type="button" className="btn go" onClick={() => find.first()}>
@@ -63,9 +63,9 @@ export function FindFoot({ form, desk }: { form: Form; desk: DeskDoings }) {
   );
 }
 
-const findsQuery = (form: string) => ({
-  queryKey: ["finds", form],
-  queryFn: () => answered(api.GET("/api/forms/{form}/finds", { params: { path: { form } } })),
+const findsQuery = (door: string) => ({
+  queryKey: ["finds", door],
+  queryFn: () => answered(api.GET("/api/doors/{door}/finds", { params: { path: { door } } })),
 });
 
 /** Gives the find in view a name, under which it is kept with the form. */
@@ -76,15 +76,15 @@ export function KeepFind({ form, desk }: { form: Form; desk: DeskDoings }) {
     if (!name?.trim()) return;
     const { where, any, sort } = question(desk.find.settled);
     await answered(
-      api.PUT("/api/forms/{form}/finds/{name}", {
-        params: { path: { form: form.id, name: name.trim() } },
+      api.PUT("/api/doors/{door}/finds/{name}", {
+        params: { path: { door: form.door.id, name: name.trim() } },
         body: { where, any, sort },
       }),
     ).then(
       () => desk.sitting.say(`Kept as “${name.trim()}”`, "ok"),
       (e: Error) => desk.sitting.say(e.message, "stop"),
     );
-    queries.invalidateQueries({ queryKey: ["finds", form.id] });
+    queries.invalidateQueries({ queryKey: ["finds", form.door.id] });
     setName(undefined);
   };
   if (name === undefined) {

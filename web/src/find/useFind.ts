@@ -1,9 +1,10 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { flushSync } from "react-dom";
-import { answered, api, type Form, Problem } from "../api/client";
+import { answered, api, type DeskForm as Form, Problem } from "../api/client";
 import type { Browse } from "../desk/useBrowse";
 import type { SittingDoings } from "../desk/useSitting";
+import { mine } from "../entry/mine";
 import { inputId } from "../form/FieldView";
 import { type Ask, EVERYTHING, finding, question } from "./ask";
 
@@ -17,14 +18,20 @@ export function useFind(form: Form, sitting: SittingDoings, browse: Browse) {
   const asked: Ask = { ...browse.ask, where: criteria };
   const settled = useSettled(asked, COUNT_AFTER);
   const read = useQuery({
-    queryKey: ["view", form.table, "find", form.id, question(settled)],
+    queryKey: ["view", form.table, "find", form.door.id, question(settled)],
     queryFn: () =>
       answered(
-        api.GET("/api/forms/{form}/find", {
-          params: { path: { form: form.id }, query: question(settled) },
+        api.GET("/api/doors/{door}/find", {
+          params: { path: { door: form.door.id }, query: question(settled) },
         }),
       ),
-    enabled: asking || finding(browse.ask) || browse.ask.sort !== "" || (form.order?.length ?? 0) > 0,
+    enabled:
+      form.door.may.includes("see") &&
+      (!form.door.all ||
+        asking ||
+        finding(browse.ask) ||
+        browse.ask.sort !== "" ||
+        (form.order?.length ?? 0) > 0),
     placeholderData: keepPreviousData,
   });
 
@@ -45,8 +52,9 @@ export function useFind(form: Form, sitting: SittingDoings, browse: Browse) {
 
   /** Turns the form into a question; in a question, brings the last one back. */
   const open = () => {
+    if (!form.door.may.includes("see")) return;
     if (asking) {
-      setCriteria(last(form.id));
+      setCriteria(last(form.door.id));
       return;
     }
     setCriteria(browse.ask.where);
@@ -63,7 +71,7 @@ export function useFind(form: Form, sitting: SittingDoings, browse: Browse) {
     try {
       if (await browse.go("first", ask)) {
         if (Object.keys(ask.where).length > 0)
-          localStorage.setItem(lastPlace(form.id), JSON.stringify(ask.where));
+          localStorage.setItem(lastPlace(form.door.id), JSON.stringify(ask.where));
         if (asking) show(false);
       } else if (!sitting.entry.dirty) {
         say("No record matches.", "stop");
@@ -98,7 +106,7 @@ export function useFind(form: Form, sitting: SittingDoings, browse: Browse) {
 
 export type Finder = ReturnType<typeof useFind>;
 
-const lastPlace = (form: string) => `weft.find.${form}`;
+const lastPlace = (door: string) => `${mine("find")}${door}`;
 
 function last(form: string): Record<string, string> {
   return JSON.parse(localStorage.getItem(lastPlace(form)) ?? "{}");

@@ -1,24 +1,20 @@
 import { ImagePlus, X } from "lucide-react";
-import { useId, useState } from "react";
-import { answered, api } from "../api/client";
+import { use, useId, useState } from "react";
 import { useFileDrop } from "../ui/useFileDrop";
 import type { InputProps } from "./input";
+import { bringPicture, Pictures } from "./pictures";
 
 /** A picture: chosen as a file, pasted or dropped. What stands in the field is its identity. */
 export function PictureInput({ id, text, type, field, aria }: InputProps) {
   const [said, setSaid] = useState("");
   const chooser = useId();
+  const pictures = use(Pictures);
   const shut = aria.readOnly;
   const take = async (file: File | undefined) => {
     if (!file || shut) return;
     setSaid("The picture is being taken in …");
-    const body = new FormData();
-    body.append("file", file);
     try {
-      const kept = await answered(
-        api.POST("/api/pictures", { body: body as never, bodySerializer: (each) => each as never }),
-      );
-      type(kept.id);
+      type(await bringPicture(pictures, file));
       setSaid("");
     } catch (e) {
       setSaid((e as Error).message);
@@ -42,7 +38,7 @@ export function PictureInput({ id, text, type, field, aria }: InputProps) {
         }}
       >
         {text ? (
-          <img src={`/api/pictures/${encodeURIComponent(text)}?small=true`} alt={field.label} />
+          <img src={`${pictures}/${encodeURIComponent(text)}?small=true`} alt={field.label} />
         ) : (
           <>
             <ImagePlus size={18} aria-hidden="true" /> drop, paste or choose

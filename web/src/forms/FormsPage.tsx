@@ -117,7 +117,7 @@ function FormRow({ form }: { form: FormListed }) {
             Bench
           </Link>
           {form.published && !form.archived && (
-            <Link className="btn small" to={`/desk/${form.id}`} aria-label={`Open ${form.title} at the Desk`}>
+            <Link className="btn small" to={`/d/${form.id}`} aria-label={`Open ${form.title} at the Desk`}>
               Desk
             </Link>
           )}

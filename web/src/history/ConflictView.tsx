@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Form } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import type { DeskDoings } from "../desk/useDesk";
 import { fieldsOf } from "../form/items";
 import { Cover } from "../ui/Cover";

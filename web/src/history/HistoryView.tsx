@@ -2,11 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import {
   answered,
   api,
-  type Form,
+  type DeskForm as Form,
   type HistoryChange,
   Problem,
   type StoredRecord,
-  type Table,
+  type SeenTable as Table,
 } from "../api/client";
 import type { DeskDoings } from "../desk/useDesk";
 import { texts } from "../entry/texts";
@@ -35,20 +35,20 @@ const DID: Record<string, string> = {
 export function HistoryView({ form, table, record, desk, close }: Props) {
   const { say, entry } = desk.sitting;
   const history = useQuery({
-    queryKey: ["history", form.id, record.id, record.version],
+    queryKey: ["history", form.door.id, record.id, record.version],
     queryFn: () =>
       answered(
-        api.GET("/api/forms/{form}/records/{id}/history", {
-          params: { path: { form: form.id, id: record.id } },
+        api.GET("/api/doors/{door}/records/{id}/history", {
+          params: { path: { door: form.door.id, id: record.id } },
         }),
       ),
   });
   const putBack = async (version: number) => {
     try {
       const now = await answered(
-        api.POST("/api/forms/{form}/records/{id}/restore", {
+        api.POST("/api/doors/{door}/records/{id}/restore", {
           params: {
-            path: { form: form.id, id: record.id },
+            path: { door: form.door.id, id: record.id },
             header: { "If-Match": `"${record.version}"` },
           },
           body: { version },

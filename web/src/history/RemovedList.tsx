@@ -1,5 +1,5 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { answered, api, type Column, type Form, type Table } from "../api/client";
+import { answered, api, type Column, type DeskForm as Form, type SeenTable as Table } from "../api/client";
 import { shown } from "../rows/shown";
 import { when } from "../ui/when";
 import type { Removal } from "./useRemoval";
@@ -16,11 +16,11 @@ const SHOWN = 5;
 /** Records that were deleted, the latest first, from where each can be put back. */
 export function RemovedList({ form, table, columns, removal }: Props) {
   const removed = useInfiniteQuery({
-    queryKey: ["removed", table.name, form.id],
+    queryKey: ["removed", table.name, form.door.id],
     queryFn: ({ pageParam }) =>
       answered(
-        api.GET("/api/forms/{form}/removed", {
-          params: { path: { form: form.id }, query: { after: pageParam ?? undefined } },
+        api.GET("/api/doors/{door}/removed", {
+          params: { path: { door: form.door.id }, query: { after: pageParam ?? undefined } },
         }),
       ),
     initialPageParam: null as number | null,

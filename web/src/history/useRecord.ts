@@ -1,5 +1,12 @@
 import { useCallback, useRef, useState } from "react";
-import { answered, api, type Form, Problem, type StoredRecord, type Table } from "../api/client";
+import {
+  answered,
+  api,
+  type DeskForm as Form,
+  Problem,
+  type StoredRecord,
+  type SeenTable as Table,
+} from "../api/client";
 import type { SittingDoings } from "../desk/useSitting";
 import type { Typed } from "../entry/outbox";
 import { texts } from "../entry/texts";
@@ -27,9 +34,9 @@ export function useRecord(form: Form, table: Table, sitting: SittingDoings) {
     }
     try {
       const { then = [], ...now } = await answered(
-        api.PUT("/api/forms/{form}/records/{id}", {
+        api.PUT("/api/doors/{door}/records/{id}", {
           params: {
-            path: { form: form.id, id: record.id },
+            path: { door: form.door.id, id: record.id },
             header: { "If-Match": `"${record.version}"` },
           },
           body: { values: typed, version: entry.version, ...entry.beside },

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { answered, api, type Form, Problem, type StoredRecord } from "../api/client";
+import { answered, api, type DeskForm as Form, Problem, type StoredRecord } from "../api/client";
 import type { Browse } from "../desk/useBrowse";
 import type { SittingDoings } from "../desk/useSitting";
 
@@ -39,7 +39,10 @@ export function useRemoval(form: Form, sitting: SittingDoings, browse: Browse) {
       for (let at = 0; at < all.length && !given; at += AT_ONCE) {
         const records = all.slice(at, at + AT_ONCE).map(({ id, version }) => ({ id, version }));
         const answer = await answered(
-          api.POST("/api/forms/{form}/removals", { params: { path: { form: form.id } }, body: { records } }),
+          api.POST("/api/doors/{door}/removals", {
+            params: { path: { door: form.door.id } },
+            body: { records },
+          }),
         );
         gone.push(...answer.removed);
         kept.push(...answer.kept);
@@ -68,8 +71,8 @@ export function useRemoval(form: Form, sitting: SittingDoings, browse: Browse) {
   const putBack = async (id: number): Promise<StoredRecord | undefined> => {
     try {
       const record = await answered(
-        api.POST("/api/forms/{form}/records/{id}/restore", {
-          params: { path: { form: form.id, id } },
+        api.POST("/api/doors/{door}/records/{id}/restore", {
+          params: { path: { door: form.door.id, id } },
           body: {},
         }),
       );
@@ -89,8 +92,11 @@ export function useRemoval(form: Form, sitting: SittingDoings, browse: Browse) {
   const takeBack = async (record: StoredRecord) => {
     try {
       await answered(
-        api.DELETE("/api/forms/{form}/records/{id}", {
-          params: { path: { form: form.id, id: record.id }, header: { "If-Match": `"${record.version}"` } },
+        api.DELETE("/api/doors/{door}/records/{id}", {
+          params: {
+            path: { door: form.door.id, id: record.id },
+            header: { "If-Match": `"${record.version}"` },
+          },
         }),
       );
       taken(record.id);

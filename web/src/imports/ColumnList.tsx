@@ -22,7 +22,10 @@ export function ColumnList({ columns, change }: Props) {
         </thead>
         <tbody>
           {columns.map((column, at) => (
-            <tr key={column.name} className={column.askDayOrder ? "bg-weld-wash" : ""}>
+            <tr
+              key={column.name}
+              className={column.askDayOrder || column.askDecimalSign ? "bg-weld-wash" : ""}
+            >
               <td className="px-3 py-1">
                 <input
                   className="entry min-h-8!"
@@ -49,10 +52,25 @@ export function ColumnList({ columns, change }: Props) {
               <td className="px-3 py-1 text-[14px]">
                 <span className="text-soft">{column.reason}</span>
                 {(column.askDayOrder || column.dayOrder) && (
-                  <DayOrder column={column} choose={(dayOrder) => change(at, { dayOrder })} />
+                  <Ways
+                    name={`Which comes first in ${column.title}`}
+                    ways={DAY_ORDERS}
+                    chosen={column.dayOrder}
+                    choose={(dayOrder) => change(at, { dayOrder })}
+                  />
+                )}
+                {column.askDecimalSign && (
+                  <Ways
+                    name={`How numbers are written in ${column.title}`}
+                    ways={DECIMAL_SIGNS}
+                    chosen={null}
+                    choose={(decimalSign) =>
+                      change(at, { decimalSign, askDecimalSign: false, type: "", scale: null })
+                    }
+                  />
                 )}
               </td>
-              <td className="w-32 px-3 py-1 font-mono text-[14px]">
+              <td className="w-32 px-3 py-1 text-[14px] tabular-nums">
                 {column.misfitCount > 0 && (
                   <span className="font-semibold text-madder">
                     {column.misfitCount.toLocaleString("en")} {column.misfitCount === 1 ? "cell" : "cells"}
@@ -67,21 +85,35 @@ export function ColumnList({ columns, change }: Props) {
   );
 }
 
-function DayOrder({ column, choose }: { column: ColumnReport; choose: (order: string) => void }) {
+const DAY_ORDERS = {
+  "day-first": "3/4 is 3 April",
+  "month-first": "3/4 is March 4",
+  "year-first": "26-03-04 is 4 March 2026",
+};
+const DECIMAL_SIGNS = {
+  point: "1,200 is 1200 and 1.5 is one and a half",
+  comma: "1.200 is 1200 and 1,5 is one and a half",
+};
+
+interface WaysProps {
+  name: string;
+  ways: Record<string, string>;
+  chosen: string | null;
+  choose: (way: string) => void;
+}
+
+function Ways({ name, ways, chosen, choose }: WaysProps) {
   return (
     <fieldset className="mt-1 flex flex-wrap items-center gap-4">
-      <legend className="sr-only">Day or month first in {column.title}</legend>
-      {[
-        ["day-first", "3/4 is 3 April"],
-        ["month-first", "3/4 is March 4"],
-      ].map(([order, words]) => (
-        <label key={order} className="flex items-center gap-2">
+      <legend className="sr-only">{name}</legend>
+      {Object.entries(ways).map(([way, words]) => (
+        <label key={way} className="flex items-center gap-2">
           <input
             type="radio"
             className="radio radio-sm border-line-strong text-indigo"
-            name={`order-${column.name}`}
-            checked={column.dayOrder === order}
-            onChange={() => choose(order as string)}
+            name={name}
+            checked={chosen === way}
+            onChange={() => choose(way)}
           />
           {words}
         </label>

@@ -54,13 +54,15 @@ export function ImportPage() {
 }
 
 function asked(columns: ColumnReport[]): Schemas["FileColumn"][] {
-  return columns.map(({ name, title, type, scale, dayOrder }, from) => ({
+  return columns.map(({ name, title, type, scale, dayOrder, decimalSign, askDecimalSign }, from) => ({
     from,
     name,
     title,
-    type,
+    // Once it is said how its numbers are written, the cells say whether they are whole.
+    type: type || undefined,
     scale,
     dayOrder,
+    decimalSign: askDecimalSign ? undefined : decimalSign,
   }));
 }
 
@@ -70,7 +72,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
   const queries = useQueryClient();
   const button = useRef<HTMLButtonElement>(null);
   const misfits = report.columns.reduce((sum, column) => sum + column.misfitCount, report.beyond.length);
-  const open = report.columns.filter((column) => column.askDayOrder);
+  const open = report.columns.filter((column) => column.askDayOrder || column.askDecimalSign);
   const load = useMutation({
     mutationFn: () =>
       answered(
@@ -124,7 +126,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
         </button>
         {open.length > 0 && (
           <p className="font-medium text-weld">
-            First say below which comes first, day or month, in{" "}
+            First say below how dates or numbers are written in{" "}
             {open.map((column) => column.title).join(", ")}.
           </p>
         )}

@@ -3,13 +3,16 @@ import { shown } from "../rows/shown";
 
 /** The first rows as they would be stored. */
 export function Preview({ report }: { report: ImportReport }) {
+  const open = report.columns.some((column) => column.askDayOrder || column.askDecimalSign);
   return (
     <section
       className="box min-w-0 overflow-auto"
       aria-label="First rows as they will be stored"
       tabIndex={0}
     >
-      <h2 className="sticky left-0 px-3 pt-3">First rows as they will be stored</h2>
+      <h2 className="sticky left-0 px-3 pt-3">
+        {open ? "First rows, as one could read them" : "First rows as they will be stored"}
+      </h2>
       <table className="border-separate border-spacing-0 text-left font-mono text-[13.5px]">
         <thead>
           <tr>

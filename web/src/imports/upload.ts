@@ -1,4 +1,4 @@
-import { type ImportReport, problem, Unreached } from "../api/client";
+import { type ImportReport, problem, token, Unreached } from "../api/client";
 
 /** Sends a file, telling how far it has come (0 to 1). The browser streams it from disk. */
 export function upload(file: File, progress: (part: number) => void): Promise<ImportReport> {
@@ -6,6 +6,7 @@ export function upload(file: File, progress: (part: number) => void): Promise<Im
     const request = new XMLHttpRequest();
     request.open("POST", "/api/imports");
     request.responseType = "json";
+    request.setRequestHeader("X-XSRF-TOKEN", token());
     request.upload.onprogress = (e) => progress(e.loaded / e.total);
     request.onerror = () => reject(new Unreached());
     request.onload = () =>

@@ -1,5 +1,5 @@
 import { queryOptions } from "@tanstack/react-query";
-import { answered, api, type StoredRecord, type Table } from "../api/client";
+import { answered, api, type StoredRecord, type SeenTable as Table } from "../api/client";
 import { type Ask, question } from "../find/ask";
 
 /** How many lines a page of rows spans. */
@@ -22,15 +22,24 @@ const pageQuery = (key: unknown[], lines: (signal: AbortSignal) => Promise<Lines
   queryOptions({ queryKey: key, queryFn: ({ signal }) => lines(signal), gcTime: 30_000 });
 
 /** A table's rows in the order of their numbers, the free ones too, so that any place is found at once. */
-export function byRow(table: Table): Source {
+export function byRow(table: Table, door?: string): Source {
+  const next = table.nextRow ?? 1;
   return {
-    count: Math.max(table.lastRow, table.nextRow),
-    next: table.nextRow,
+    count: Math.max(table.lastRow ?? 0, next),
+    next,
     page: (page) =>
       pageQuery(["rows", table.name, page], async (signal) => {
-        const query = { after: page * PAGE, limit: PAGE };
+        const query = { after: String(page * PAGE), limit: PAGE };
         const found = await answered(
-          api.GET("/api/tables/{table}/records", { params: { path: { table: table.name }, query }, signal }),
+          door
+            ? api.GET("/api/doors/{door}/records", {
+                params: { path: { door }, query: { ...query, sort: "row" } },
+                signal,
+              })
+            : api.GET("/api/tables/{table}/records", {
+                params: { path: { table: table.name }, query },
+                signal,
+              }),
         );
         const last = (page + 1) * PAGE;
         return new Map(found.records.filter((each) => each.row <= last).map((each) => [each.row, each]));
@@ -39,14 +48,14 @@ export function byRow(table: Table): Source {
 }
 
 /** The records asked for through a form, in the order asked for. */
-export function inView(form: string, table: string, ask: Ask, total: number): Source {
+export function inView(door: string, table: string, ask: Ask, total: number): Source {
   return {
     count: Math.min(total, LISTED),
     page: (page) =>
-      pageQuery(["view", table, form, question(ask), page], async (signal) => {
+      pageQuery(["view", table, door, question(ask), page], async (signal) => {
         const query = { ...question(ask), from: page * PAGE + 1, limit: PAGE };
         const found = await answered(
-          api.GET("/api/forms/{form}/records", { params: { path: { form }, query }, signal }),
+          api.GET("/api/doors/{door}/records", { params: { path: { door }, query }, signal }),
         );
         return new Map(found.records.map((each, at) => [page * PAGE + at + 1, each]));
       }),

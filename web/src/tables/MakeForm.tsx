@@ -10,7 +10,7 @@ export function MakeForm({ table, main }: { table: string; main: boolean }) {
     mutationFn: () => answered(api.POST("/api/forms", { body: { table } })),
     onSuccess: (form) => {
       queries.invalidateQueries({ queryKey: ["forms"] });
-      navigate(`/desk/${form.id}`);
+      navigate(`/d/${form.id}`);
     },
   });
   return (

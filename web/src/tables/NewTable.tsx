@@ -54,7 +54,7 @@ function FromHeadings() {
     },
     onSuccess: (form) => {
       queries.invalidateQueries();
-      navigate(`/desk/${form.id}`);
+      navigate(`/d/${form.id}`);
     },
   });
   const submit = (e: FormEvent) => {

@@ -71,7 +71,7 @@ function FormsOfTable({ table }: { table: Table }) {
         .filter((form) => form.published && !form.archived)
         .slice(0, 2)
         .map((form) => (
-          <Link key={form.id} className="btn" to={`/desk/${form.id}`}>
+          <Link key={form.id} className="btn" to={`/d/${form.id}`}>
             Enter into {form.title}
           </Link>
         ))}

@@ -44,7 +44,7 @@ export function TablesPage() {
                     </Link>
                   </td>
                   <td className="px-4 py-2 font-mono text-[14px] text-soft">records.{table.name}</td>
-                  <td className="px-4 py-2 text-right font-mono">{table.rows.toLocaleString("en")}</td>
+                  <td className="px-4 py-2 text-right tabular-nums">{table.rows.toLocaleString("en")}</td>
                 </tr>
               ))}
             </tbody>

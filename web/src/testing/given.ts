@@ -104,17 +104,19 @@ interface Sent {
 /** A server that answers each request by this; no answer at all where it says nothing. */
 export function server(answer: (sent: Sent) => { status: number; body: unknown } | undefined) {
   const all: Sent[] = [];
-  vi.spyOn(api, "POST").mockImplementation((async (path: string, init: never) => {
+  const asked = async (path: string, init: never) => {
     const { body, params } = init as {
-      body: Record<string, unknown>;
+      body?: Record<string, unknown>;
       params: { header?: Record<string, string> };
     };
-    const sent = { path, body: structuredClone(body), key: params.header?.["Idempotency-Key"] };
+    const sent = { path, body: structuredClone(body ?? {}), key: params.header?.["Idempotency-Key"] };
     all.push(sent);
     const came = answer(sent);
     if (!came) throw new TypeError("no connection");
     const response = { ok: came.status < 300, status: came.status } as Response;
     return response.ok ? { data: came.body, response } : { error: came.body, response };
-  }) as never);
+  };
+  vi.spyOn(api, "POST").mockImplementation(asked as never);
+  vi.spyOn(api, "GET").mockImplementation(asked as never);
   return all;
 }

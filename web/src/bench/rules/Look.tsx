@@ -53,7 +53,7 @@ export function Look({ form, table, check }: { form: string; table: Table; check
       {came && <b>{words(came, table)}</b>}
       {came?.examples.map((each) => (
         <div key={each.row}>
-          Row {each.row}: {each.message.replace(" Save all the same?", "")}
+          Row {each.row}: {each.message}
         </div>
       ))}
     </div>

@@ -271,7 +271,7 @@ function ActionEditor({ bench, table, action, set }: ActionProps) {
             choices={{ yes: "yes", no: "no", cancel: "cancel" }}
             set={(usual) => set({ ...action, usual })}
           />
-          <p className="say">A no leaves out the next step; cancel ends the list.</p>
+          <p className="say">A no leaves out the next step; cancel gives up, and nothing is saved.</p>
         </>
       );
   }

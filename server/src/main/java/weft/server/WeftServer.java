@@ -13,8 +13,11 @@ import org.springframework.boot.web.server.PortInUseException;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
 import weft.server.demo.Demo;
+import weft.store.Database;
+import weft.store.Outage;
 import weft.store.local.CannotStart;
 import weft.store.local.LocalPostgres;
+import weft.store.people.People;
 
 /** Weft as one process: it starts the private PostgreSQL cluster, unless it is given a database, and serves. */
 @SpringBootApplication(proxyBeanMethods = false)
@@ -115,7 +118,7 @@ public class WeftServer {
                     .run();
             var running = new Running(server, postgres);
             if (start.demo()) {
-                running.part(Demo.class).loadIfEmpty();
+                loadDemo(running);
             }
             return running;
         } catch (RuntimeException e) {
@@ -124,6 +127,19 @@ public class WeftServer {
                     ? new CannotStart(
                             "Port " + start.port() + " is taken. Stop what uses it, or choose another with --port N.")
                     : e;
+        }
+    }
+
+    /** Two servers that start on one empty database load it once. */
+    private static void loadDemo(Running running) {
+        try {
+            running.part(Database.class).alone(running.part(Demo.class)::loadIfEmpty);
+        } catch (RuntimeException e) {
+            running.close();
+            throw new CannotStart("The demo could not be loaded: "
+                    + Outage.of(e)
+                            .map(Outage::sentence)
+                            .orElse("the database refused it. Start with --empty to go without."));
         }
     }
 
@@ -137,6 +153,13 @@ public class WeftServer {
             var running = start(Start.of(args));
             Runtime.getRuntime().addShutdownHook(new Thread(running::close, "stop"));
             System.out.println("\nWeft is ready: " + running.url() + "   (Ctrl-C stops it)");
+            var people = running.part(People.class);
+            if (people.none()) {
+                System.out.println(
+                        "Nobody can sign in yet. The first administrator comes in here, once, within seven days:\n"
+                                + running.url() + "/invitation/"
+                                + people.inviteFirst().text());
+            }
         } catch (CannotStart e) {
             System.err.println("\n" + e.getMessage());
             System.exit(1);

@@ -13,6 +13,10 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 import org.springframework.scheduling.annotation.Scheduled;
 import weft.core.entry.EntryEngine;
 import weft.store.Database;
+import weft.store.door.Doors;
+import weft.store.door.Throttle;
+import weft.store.door.Tokens;
+import weft.store.door.Ways;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Saving;
 import weft.store.event.Changes;
@@ -25,6 +29,10 @@ import weft.store.form.Forms;
 import weft.store.form.Lines;
 import weft.store.imports.Imports;
 import weft.store.message.Outbox;
+import weft.store.people.Audit;
+import weft.store.people.FailedSignIns;
+import weft.store.people.People;
+import weft.store.people.Sessions;
 import weft.store.picture.Pictures;
 import weft.store.record.EntryWriter;
 import weft.store.record.History;
@@ -38,26 +46,31 @@ import weft.store.table.Tables;
 @Configuration(proxyBeanMethods = false)
 @EnableScheduling
 @Import({
-    Columns.class,
-    Constraints.class,
+    Audit.class,
     Definitions.class,
+    Doors.class,
     EntryEngine.class,
     EntryWriter.class,
+    FailedSignIns.class,
     Forms.class,
     History.class,
-    Imports.class,
     Indexes.class,
     KeptFinds.class,
     Lines.class,
     Lists.class,
     Outbox.class,
+    People.class,
     Pictures.class,
     Records.class,
     Rehearsing.class,
     Saving.class,
     Seats.class,
+    Sessions.class,
     Tables.class,
-    Views.class
+    Throttle.class,
+    Tokens.class,
+    Views.class,
+    Ways.class
 })
 class Wiring {
 
@@ -86,22 +99,54 @@ class Wiring {
     }
 
     @Bean
-    HealthIndicator databaseHealth(DSLContext sql) {
-        return () -> {
-            sql.selectOne().fetch();
-            return Health.up().build();
-        };
+    HealthIndicator databaseHealth(Database database) {
+        return () -> database.answers() ? Health.up().build() : Health.down().build();
+    }
+
+    /** Changes of whole tables take as long as the tables are large. */
+    @Bean
+    Columns columns(Database database) {
+        return new Columns(database.longSql());
+    }
+
+    @Bean
+    Constraints constraints(Database database) {
+        return new Constraints(database.longSql());
+    }
+
+    @Bean
+    Imports imports(Database database, Tables tables, Forms forms) {
+        return new Imports(database.longSql(), tables, forms);
     }
 
     @Bean
     Keeping keeping(
-            EntryWriter writer, Imports imports, Pictures pictures, Indexes indexes, Seats seats, Changes changes) {
+            EntryWriter writer,
+            Imports imports,
+            Pictures pictures,
+            Indexes indexes,
+            Seats seats,
+            FailedSignIns failures,
+            Audit audit,
+            Throttle throttle,
+            Changes changes,
+            @Value("${weft.audit.days}") int auditDays) {
         changes.listen(indexes::hear);
-        return new Keeping(writer, imports, pictures, indexes, seats);
+        return new Keeping(
+                writer, imports, pictures, indexes, seats, failures, audit, throttle, Duration.ofDays(auditDays));
     }
 
     /** Clears out, once a day, what is kept only for a while, and keeps the indexes of tables that grow. */
-    record Keeping(EntryWriter writer, Imports imports, Pictures pictures, Indexes indexes, Seats seats) {
+    record Keeping(
+            EntryWriter writer,
+            Imports imports,
+            Pictures pictures,
+            Indexes indexes,
+            Seats seats,
+            FailedSignIns failures,
+            Audit audit,
+            Throttle throttle,
+            Duration auditAge) {
 
         private static final Duration KEYS = Duration.ofDays(30);
         private static final Duration FILES = Duration.ofDays(1);
@@ -112,6 +157,9 @@ class Wiring {
             writer.forgetKeys(KEYS);
             imports.forget(FILES);
             pictures.forget(PICTURES);
+            failures.forget();
+            throttle.forget();
+            audit.forget(auditAge);
         }
 
         @Scheduled(initialDelayString = "PT5S", fixedDelayString = "PT1M")

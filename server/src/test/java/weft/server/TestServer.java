@@ -8,21 +8,32 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
+import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import weft.store.local.LocalPostgres;
+import weft.store.people.People;
 
 /** One whole server for all tests of a run, on a free port with a cluster of its own, and a client to speak to it. */
 public final class TestServer implements BeforeAllCallback {
 
     private static final HttpClient CLIENT = HttpClient.newHttpClient();
     private static String url;
+    private static WeftServer.Running whole;
+    private static List<String> builder;
+
+    /** What a browser of a builder and administrator sends with each request. */
+    public static List<String> builder() {
+        return builder;
+    }
 
     /** An answer of the server. */
     public record Answer(HttpResponse<String> http) {
@@ -41,9 +52,32 @@ public final class TestServer implements BeforeAllCallback {
 
     /** Sends a request; {@code headers} are names and values by turns. */
     public static Answer send(String method, String path, String body, String... headers) {
+        return sendBytes(method, path, body == null ? new byte[0] : body.getBytes(StandardCharsets.UTF_8), headers);
+    }
+
+    /** The same with a body of bytes. */
+    public static Answer sendBytes(String method, String path, byte[] body, String... headers) {
+        return sendAs(builder, method, path, body, headers);
+    }
+
+    /** A request to the server, with what the builder's browser sends. */
+    public static HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(URI.create(url + path)).headers(builder.toArray(String[]::new));
+    }
+
+    /** The same by somebody else. */
+    public static Answer as(List<String> browser, String method, String path, String body, String... headers) {
+        return sendAs(
+                browser, method, path, body == null ? new byte[0] : body.getBytes(StandardCharsets.UTF_8), headers);
+    }
+
+    private static Answer sendAs(List<String> browser, String method, String path, byte[] body, String... headers) {
         var request = HttpRequest.newBuilder(URI.create(url + path))
-                .method(method, body == null ? BodyPublishers.noBody() : BodyPublishers.ofString(body))
+                .method(method, body.length == 0 ? BodyPublishers.noBody() : BodyPublishers.ofByteArray(body))
                 .header("Content-Type", "application/json");
+        for (int i = 0; i < browser.size(); i += 2) {
+            request.setHeader(browser.get(i), browser.get(i + 1));
+        }
         for (int i = 0; i < headers.length; i += 2) {
             request.setHeader(headers[i], headers[i + 1]);
         }
@@ -83,6 +117,23 @@ public final class TestServer implements BeforeAllCallback {
                 .asString();
     }
 
+    /** Waits until it is so. */
+    public static void await(BooleanSupplier so) throws InterruptedException {
+        while (!so.getAsBoolean()) {
+            Thread.sleep(10);
+        }
+    }
+
+    /** A part of the server, by its type. */
+    public static <T> T part(Class<T> type) {
+        return whole.part(type);
+    }
+
+    /** The cluster that it runs on. */
+    public static LocalPostgres database() {
+        return whole.postgres().orElseThrow();
+    }
+
     /** Where it serves. */
     public static String url() {
         return url;
@@ -106,6 +157,11 @@ public final class TestServer implements BeforeAllCallback {
             }
             running = WeftServer.start(new WeftServer.Start(0, folder, false, List.of("fsync=off")));
             url = running.url();
+            whole = running;
+            builder = List.of();
+            var invitation = part(People.class).inviteFirst();
+            builder = Browser.invited(
+                    invitation, "{\"name\":\"tessa\",\"title\":\"Tessa Lorn\",\"password\":\"river-watch\"}");
         }
 
         @Override

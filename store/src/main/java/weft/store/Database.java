@@ -2,6 +2,9 @@ package weft.store;
 
 import com.zaxxer.hikari.HikariConfig;
 import com.zaxxer.hikari.HikariDataSource;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Duration;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.jooq.DSLContext;
@@ -10,58 +13,145 @@ import org.jooq.conf.Settings;
 import org.jooq.impl.DSL;
 import weft.store.event.Changes;
 
-/** An open PostgreSQL database whose schemas are up to date. Closing it closes its connections. */
+/**
+ * An open PostgreSQL database whose schemas are up to date. Closing it closes its connections. Entries and all that people
+ * wait for have connections of their own; what takes long, such as files, goes over others, so that it never takes them.
+ */
 public final class Database implements AutoCloseable {
 
-    private final HikariDataSource source;
-    private final DSLContext sql;
-    private final Changes changes;
+    /** How many do long work at once: three exports, two loads with two connections each, changes of tables, indexes. */
+    private static final int LONG_CONNECTIONS = 12;
 
-    private Database(HikariDataSource source) {
+    private static final Duration CONNECTS_WITHIN = Duration.ofSeconds(2);
+    /** A connection that says nothing for so long is given up. */
+    private static final Duration ANSWERS_WITHIN = Duration.ofSeconds(30);
+
+    private static final Duration LONG_ANSWERS_WITHIN = Duration.ofMinutes(10);
+    /** Named so nowhere else: whoever holds it is alone in bringing a database up to date, or in filling it. */
+    private static final long ALONE = 0x57656674L;
+
+    private final HikariDataSource source;
+    private final HikariDataSource longSource;
+    private final Changes changes;
+    private final DSLContext sql;
+    private final DSLContext longSql;
+
+    private Database(HikariDataSource source, HikariDataSource longSource) {
         this.source = source;
+        this.longSource = longSource;
         this.changes = new Changes(source);
+        this.sql = context(source);
+        this.longSql = context(longSource);
+    }
+
+    private DSLContext context(DataSource of) {
         // What jOOQ would log of a statement holds values of records.
-        this.sql = DSL.using(source, SQLDialect.POSTGRES, new Settings().withExecuteLogging(false));
-        sql.configuration().set(TableChanged.listener()).set(changes.listener());
+        var context = DSL.using(of, SQLDialect.POSTGRES, new Settings().withExecuteLogging(false));
+        context.configuration().set(TableChanged.listener()).set(changes.listener());
+        return context;
     }
 
     /**
      * Opens the database at a JDBC address and brings its schemas up to date.
      *
-     * @param connections how many connections are kept at most
+     * @param connections how many connections are kept at most for what people wait for
      */
     public static Database open(String url, String user, String password, int connections) {
+        var source = pool("weft", url, user, password, connections, ANSWERS_WITHIN);
+        var longSource = pool("weft-long", url, user, password, LONG_CONNECTIONS, LONG_ANSWERS_WITHIN);
+        try {
+            alone(
+                    longSource,
+                    () -> Flyway.configure()
+                            .dataSource(longSource)
+                            .schemas("weft")
+                            .defaultSchema("weft")
+                            .locations("classpath:db/migration")
+                            .load()
+                            .migrate());
+        } catch (RuntimeException e) {
+            source.close();
+            longSource.close();
+            throw e;
+        }
+        return new Database(source, longSource);
+    }
+
+    private static HikariDataSource pool(
+            String name, String url, String user, String password, int connections, Duration answersWithin) {
         var config = new HikariConfig();
-        config.setPoolName("weft");
+        config.setPoolName(name);
         config.setJdbcUrl(url);
         config.setUsername(user);
         config.setPassword(password);
         config.setMaximumPoolSize(connections);
-        config.setConnectionTimeout(10_000);
+        config.setMinimumIdle(Math.min(connections, name.equals("weft") ? connections : 1));
+        config.setConnectionTimeout(CONNECTS_WITHIN.toMillis());
+        config.setValidationTimeout(1_000);
+        config.setInitializationFailTimeout(30_000);
         config.addDataSourceProperty("ApplicationName", "weft");
         config.addDataSourceProperty("reWriteBatchedInserts", "true");
         config.addDataSourceProperty("prepareThreshold", "2");
+        config.addDataSourceProperty("connectTimeout", CONNECTS_WITHIN.toSeconds());
+        config.addDataSourceProperty("loginTimeout", CONNECTS_WITHIN.toSeconds());
+        config.addDataSourceProperty("socketTimeout", answersWithin.toSeconds());
+        config.addDataSourceProperty("tcpKeepAlive", "true");
         // Compiling a query takes longer than any answer that people wait for.
         config.setConnectionInitSql("set jit = off");
-        var source = new HikariDataSource(config);
-        Flyway.configure()
-                .dataSource(source)
-                .schemas("weft")
-                .defaultSchema("weft")
-                .locations("classpath:db/migration")
-                .load()
-                .migrate();
-        return new Database(source);
+        return new HikariDataSource(config);
     }
 
-    /** For queries and transactions. */
+    /** For queries and transactions that people wait for. */
     public DSLContext sql() {
         return sql;
+    }
+
+    /** For what may take long: files, and changes of whole tables. */
+    public DSLContext longSql() {
+        return longSql;
+    }
+
+    /** Does the work while no other server does work so. */
+    public void alone(Runnable work) {
+        alone(longSource, work);
+    }
+
+    private static void alone(DataSource source, Runnable work) {
+        try (var connection = source.getConnection()) {
+            lock(connection, "select pg_advisory_lock(" + ALONE + ")");
+            try {
+                work.run();
+            } finally {
+                lock(connection, "select pg_advisory_unlock(" + ALONE + ")");
+            }
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static void lock(Connection connection, String how) throws SQLException {
+        try (var statement = connection.createStatement()) {
+            statement.execute(how);
+        }
+    }
+
+    /** Whether it answers now, found out within a second. */
+    public boolean answers() {
+        try (var connection = source.getConnection()) {
+            return connection.isValid(1);
+        } catch (SQLException e) {
+            return false;
+        }
     }
 
     /** For what jOOQ has no words for: COPY and LISTEN. */
     public DataSource source() {
         return source;
+    }
+
+    /** The same for what may take long. */
+    public DataSource longSource() {
+        return longSource;
     }
 
     /** What happens in it, on whichever server. */
@@ -73,5 +163,6 @@ public final class Database implements AutoCloseable {
     public void close() {
         changes.close();
         source.close();
+        longSource.close();
     }
 }

@@ -2,6 +2,8 @@ package weft.store;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
@@ -15,9 +17,16 @@ import weft.store.local.LocalPostgres;
 public final class TestDatabase implements BeforeAllCallback {
 
     private static Database database;
+    private static LocalPostgres postgres;
 
     public static Database get() {
         return database;
+    }
+
+    /** The same cluster through connections of their own, which PostgreSQL opens with these options. */
+    public static Database another(String options, int connections) {
+        var encoded = URLEncoder.encode(options, StandardCharsets.UTF_8).replace("+", "%20");
+        return Database.open(postgres.url() + "?options=" + encoded, postgres.user(), postgres.password(), connections);
     }
 
     @Override
@@ -27,7 +36,6 @@ public final class TestDatabase implements BeforeAllCallback {
 
     private static final class Started implements AutoCloseable {
         private final Path folder;
-        private final LocalPostgres postgres;
 
         Started() {
             try {

@@ -73,12 +73,43 @@ final class Fills {
                 .orElse("");
     }
 
+    /** A typed key as the one record that it leads to has it, where the case or the accents are others there. */
+    Value spelled(Node node, Value typed) {
+        if (!(typed instanceof Value.Text)) {
+            return typed;
+        }
+        return node.list()
+                .map(list -> spelled(list.from(), list.source().name(), typed))
+                .or(() -> plan.nodes().stream()
+                        .flatMap(each -> each.bring().stream())
+                        .filter(bring -> bring.fill().keys().size() == 1)
+                        .filter(bring -> node.column()
+                                .answersTo(bring.fill().keys().getFirst().column()))
+                        .findFirst()
+                        .map(bring -> spelled(
+                                bring.from(), bring.fill().keys().getFirst().source(), typed)))
+                .orElse(typed);
+    }
+
+    private Value spelled(Table from, String source, Value typed) {
+        var column = from.column(source).filter(each -> each.type().isText());
+        if (column.isEmpty()) {
+            return typed;
+        }
+        return stored.alike(from.name(), Map.of(column.get().name(), typed))
+                .map(row -> row.of(column.get().name()))
+                .orElse(typed);
+    }
+
     private Optional<StoredRow> look(Fill fill, Table from, Known known) {
         var keys = keys(fill, from, known);
         if (keys.isEmpty()) {
             return Optional.empty();
         }
-        var matching = stored.matching(from.name(), keys.get(), MOST);
+        var exactly = stored.matching(from.name(), keys.get(), MOST);
+        var matching = exactly.isEmpty()
+                ? stored.alike(from.name(), keys.get()).stream().toList()
+                : exactly;
         var chosen = draft.around().chosen().get(fill.id());
         var field = fill.keys().getFirst().column();
         if (matching.isEmpty()) {

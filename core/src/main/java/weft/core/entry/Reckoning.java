@@ -122,7 +122,12 @@ final class Reckoning {
                 .map(formula -> ask(name, formula))
                 .map(Reckoning::shows)
                 .orElse(true);
-        boolean locked = node.locked().map(formula -> ask(name, formula).yes()).orElse(false);
+        boolean numbered = node.numbered() && draft.fresh();
+        boolean locked = numbered
+                || node.locked().map(formula -> ask(name, formula).yes()).orElse(false);
+        if (numbered && draft.says(name)) {
+            readings.put(name, "its number is given when it is saved");
+        }
         var came = shown ? value(node, locked) : new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());
         states.put(name, new FieldState(shown, locked, false, came.origin(), came.source()));
         switch (came.reading()) {
@@ -169,12 +174,30 @@ final class Reckoning {
                                 .map(formula -> ask(name, formula).yes())
                                 .orElse(false));
         states.put(name, state.requiring(required));
-        if (!state.shown() || !written.getOrDefault(name, false)) {
+        if (!state.shown()) {
+            return hidden(node);
+        }
+        if (!written.getOrDefault(name, false)) {
             return Optional.empty();
         }
         var finding = ColumnChecks.of(node, required, known.of(name), draft, stored);
         finding.ifPresent(each -> trace.add(Stage.CHECK, Mark.STOP, name, each::message));
         return finding;
+    }
+
+    /** What is not shown holds nothing; a column that needs a value in every record stops the entry then. */
+    private Optional<Finding> hidden(Node node) {
+        var name = node.column().name();
+        var finding = Finding.stop(
+                name,
+                Finding.Code.REQUIRED,
+                node.column().title()
+                        + " is needed in every record, but this form does not show it here. Its builder can mend that.");
+        if (!node.column().required() || node.numbered()) {
+            return Optional.empty();
+        }
+        trace.add(Stage.CHECK, Mark.STOP, name, finding::message);
+        return Optional.of(finding);
     }
 
     private void told(Node node, Came came, Value value, String readBack) {
@@ -237,6 +260,9 @@ final class Reckoning {
     private Came value(Node node, boolean locked) {
         var column = node.column();
         var name = column.name();
+        if (node.numbered() && draft.fresh()) {
+            return new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());
+        }
         if (node.calculated().isPresent()) {
             return new Came(
                     ask(name, node.calculated().get()).in(column, reader), Origin.CALCULATED, true, Optional.empty());
@@ -246,7 +272,7 @@ final class Reckoning {
         boolean typable =
                 draft.fresh() ? node.field().open() || kept : node.field().open() && !locked;
         boolean says = draft.says(name) && typable;
-        var typed = reader.read(column.kind(), says ? draft.of(name) : Typed.NOTHING);
+        var typed = spelled(node, reader.read(column.kind(), says ? draft.of(name) : Typed.NOTHING));
         boolean blank = typed instanceof Reading.Read(var value, var _) && value.isEmpty();
         var brought = found.map(source -> fit(node, source));
         if (!draft.fresh()) {
@@ -270,6 +296,14 @@ final class Reckoning {
                 node.field().start().value().isEmpty() ? Origin.TYPED : Origin.BEGUN,
                 true,
                 Optional.empty());
+    }
+
+    private Reading spelled(Node node, Reading typed) {
+        if (!(typed instanceof Reading.Read(var value, var readBack))) {
+            return typed;
+        }
+        var spelled = fills.spelled(node, value);
+        return spelled.equals(value) ? new Reading.Read(value, readBack) : new Reading.Read(spelled, spelled.spoken());
     }
 
     /** The value in a stored record: a fill acts again only when one of its keys was changed, and over nothing typed. */

@@ -4,6 +4,7 @@ import java.time.LocalDateTime;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import weft.core.find.Criterion.All;
 import weft.core.find.Criterion.Any;
 import weft.core.find.Criterion.Empty;
@@ -16,6 +17,7 @@ import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Kind;
+import weft.core.value.NormalText;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
@@ -29,6 +31,8 @@ public final class CriterionReader {
 
     /** The most characters of a criterion. */
     public static final int LONGEST = 500;
+
+    private static final Pattern COUNTED = Pattern.compile("[-+−]\\s*[0-9]+");
 
     private final ValueReader values;
     private final OrderedCriteria ordered;
@@ -48,7 +52,9 @@ public final class CriterionReader {
             return new Refused("There is a character in it that is in no record. Type it again.");
         }
         try {
-            return new Read(any(column, Tokens.of(typed)));
+            var tokens = Tokens.of(NormalText.of(typed));
+            return new Read(
+                    any(column, column.type() == ColumnType.CHOICE ? tokens.keeping(column.choices()) : tokens));
         } catch (Unreadable e) {
             return new Refused(e.sentence());
         }
@@ -59,7 +65,7 @@ public final class CriterionReader {
      * times are it. Empty when the column cannot hold it.
      */
     public Optional<Criterion> anywhere(Column column, String typed) {
-        var text = typed.strip();
+        var text = NormalText.of(typed);
         if (text.indexOf('\0') >= 0) {
             return Optional.empty();
         }
@@ -74,14 +80,19 @@ public final class CriterionReader {
                     yield found.isEmpty() ? Optional.empty() : Optional.of(new Any(found));
                 }
                 case YESNO, PICTURE -> Optional.empty();
-                case WHOLE, DECIMAL, DATE, TIME, DATETIME ->
-                    Optional.of(ordered.span(column, text))
-                            .filter(span -> !span.after(span))
-                            .map(Span::itself);
+                // "-83" counts days only where a date is asked for.
+                case DATE, DATETIME -> COUNTED.matcher(text).matches() ? Optional.empty() : it(column, text);
+                case WHOLE, DECIMAL, TIME -> it(column, text);
             };
         } catch (Unreadable cannotBeThere) {
             return Optional.empty();
         }
+    }
+
+    private Optional<Criterion> it(Column column, String text) {
+        return Optional.of(ordered.span(column, text))
+                .filter(span -> !span.after(span))
+                .map(Span::itself);
     }
 
     private Criterion any(Column column, Tokens tokens) {
@@ -110,10 +121,10 @@ public final class CriterionReader {
             }
             return new Not(one(column, tokens.without(1)));
         }
-        if (tokens.all().size() == 1 && tokens.begins("empty")) {
+        if (tokens.is("empty")) {
             return new Empty();
         }
-        if (tokens.all().size() == 1 && tokens.begins("filled")) {
+        if (tokens.is("filled")) {
             return new Not(new Empty());
         }
         return switch (column.type()) {
@@ -125,7 +136,11 @@ public final class CriterionReader {
         };
     }
 
-    private Criterion yesNo(String text) {
+    private Criterion yesNo(String typed) {
+        var text = Starred.of(typed).bare();
+        if (text.isBlank()) {
+            throw TextCriteria.nothingQuoted();
+        }
         return switch (values.read(Kind.of(ColumnType.YESNO), text)) {
             case Reading.Read(var value, var _) -> new Is(value);
             case Reading.Refused _ -> throw new Unreadable("Type y, n, empty or filled.");

@@ -92,7 +92,10 @@ final class OrderedCriteria {
 
     /** What an operand stands for. */
     Span span(Column column, String operand) {
-        var text = operand.replace("\"", "");
+        var text = Starred.of(operand).bare();
+        if (text.isBlank()) {
+            throw TextCriteria.nothingQuoted();
+        }
         if (column.type() == ColumnType.DATE || column.type() == ColumnType.DATETIME) {
             var period = periods.read(text).or(() -> day(text).map(day -> new Periods.Period(day, day)));
             if (period.isPresent()) {

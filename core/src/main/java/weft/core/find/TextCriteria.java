@@ -1,7 +1,5 @@
 package weft.core.find;
 
-import java.util.ArrayList;
-import java.util.List;
 import weft.core.find.Criterion.Any;
 import weft.core.find.Criterion.Empty;
 import weft.core.find.Criterion.Is;
@@ -23,70 +21,50 @@ final class TextCriteria {
                     + "Type a part of it, or wen* for how it begins.");
         }
         if (text.startsWith("=")) {
-            return exactly(unquoted(text.substring(1).strip()));
+            return exactly(Starred.of(text.substring(1).strip()).bare());
         }
-        if (text.length() > 1 && text.indexOf('"') == 0 && text.indexOf('"', 1) == text.length() - 1) {
-            return exactly(unquoted(text));
+        var starred = Starred.of(text);
+        if (starred.exact()) {
+            return exactly(starred.bare());
         }
-        var parts = new ArrayList<String>();
-        for (var part : starred(text)) {
-            if (!part.isEmpty()) {
-                parts.add(part);
-            }
-        }
+        var parts = starred.parts().stream().filter(part -> !part.isEmpty()).toList();
         if (parts.isEmpty()) {
-            if (text.contains("*")) {
+            if (starred.hasStars()) {
                 return new Not(new Empty());
             }
-            throw new Unreadable("There is nothing in the quotes. To find what has nothing in it, type empty.");
+            throw nothingQuoted();
         }
-        boolean stars = starred(text).size() > 1;
         return new Like(
                 parts,
-                stars && !starred(text).getFirst().isEmpty(),
-                stars && !starred(text).getLast().isEmpty());
+                starred.hasStars() && !starred.parts().getFirst().isEmpty(),
+                starred.hasStars() && !starred.parts().getLast().isEmpty());
     }
 
     private static Criterion exactly(String text) {
         if (text.isBlank()) {
-            throw new Unreadable("There is nothing in the quotes. To find what has nothing in it, type empty.");
+            throw nothingQuoted();
         }
         return new Is(new Value.Text(text));
     }
 
-    /** What stands between the stars; a star in quotes is no star. */
-    private static List<String> starred(String text) {
-        var parts = new ArrayList<String>();
-        var part = new StringBuilder();
-        boolean quoted = false;
-        for (char c : text.toCharArray()) {
-            if (c == '"') {
-                quoted = !quoted;
-            } else if (c == '*' && !quoted) {
-                parts.add(part.toString());
-                part.setLength(0);
-            } else {
-                part.append(c);
-            }
-        }
-        parts.add(part.toString());
-        return parts;
-    }
-
-    private static String unquoted(String text) {
-        return text.replace("\"", "");
+    static Unreadable nothingQuoted() {
+        return new Unreadable("There is nothing in the quotes. To find what has nothing in it, type empty.");
     }
 
     /** A list has no other values than its own, so that what is asked is always which of them. */
     static Criterion choice(Column column, String text) {
         var choices = column.choices();
-        var bare = ValueReader.fold(unquoted(text));
-        var same = choices.stream()
-                .filter(each -> ValueReader.fold(each).equals(bare))
-                .toList();
-        var found = same.isEmpty() && text(text) instanceof Like like
-                ? choices.stream().filter(each -> matches(like, each)).toList()
-                : same;
+        var found = switch (text(text)) {
+            case Like like ->
+                choices.stream().filter(each -> matches(like, each)).toList();
+            case Is(var value) -> {
+                var wanted = ValueReader.fold(value.plain());
+                yield choices.stream()
+                        .filter(each -> ValueReader.fold(each).equals(wanted))
+                        .toList();
+            }
+            default -> choices;
+        };
         if (found.isEmpty()) {
             var shown = choices.subList(0, Math.min(6, choices.size()));
             throw new Unreadable("“" + text + "” is not on the list. There is " + String.join(", ", shown)

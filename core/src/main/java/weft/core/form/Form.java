@@ -193,6 +193,11 @@ public record Form(
         return new Form(id, title, table, conventions, enter, leaving, order, style, tray, sections, others);
     }
 
+    /** The same with other columns in its tray. */
+    public Form trayed(List<String> others) {
+        return new Form(id, title, table, conventions, enter, leaving, order, style, others, sections, rules);
+    }
+
     /** The same in another order. */
     public Form ordered(Sort other) {
         return new Form(id, title, table, conventions, enter, leaving, other, style, tray, sections, rules);

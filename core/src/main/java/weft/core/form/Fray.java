@@ -33,6 +33,16 @@ public record Fray(String id, Optional<String> item, String sentence, boolean bi
                 "rule " + about + " " + sentence.hashCode(), item.map(Item::id), sentence, true, Optional.empty());
     }
 
+    /** What of a door of the form does not fit it; only who comes by that door is troubled. */
+    public static Fray ofDoor(String door, String title, String sentence) {
+        return new Fray(
+                "door " + door + " " + sentence.hashCode(),
+                Optional.empty(),
+                "The door " + title + ": " + sentence,
+                false,
+                Optional.empty());
+    }
+
     static Fray light(String kind, Item item, String sentence, Optional<Mend> mend) {
         return new Fray(kind + " " + item.id(), Optional.of(item.id()), sentence, false, mend);
     }

@@ -49,6 +49,7 @@ public final class Frays {
                 typed(field, column.get());
                 twice(field, column.get(), threaded.putIfAbsent(column.get().name(), field));
                 neverPasses(field, column.get());
+                hidden(field, column.get());
                 begins(field, column.get());
             }
             labelled(field, labels);
@@ -110,6 +111,21 @@ public final class Frays {
                             .formatted(called(field)),
                     changed("Let people type in it", field, each -> each.used(Use.OPEN))));
         }
+    }
+
+    private void hidden(Field field, Column column) {
+        boolean numbered = form.rules().numbers().stream().anyMatch(each -> column.answersTo(each.column()));
+        form.rules()
+                .formula(column.name(), What.SHOWN)
+                .filter(_ -> column.required() && !numbered)
+                .ifPresent(formula -> found.add(Fray.biting(
+                        "hidden",
+                        field,
+                        "%s is needed in every record, but it is shown only if %s. While it is not, no entry could be saved."
+                                .formatted(called(field), formula),
+                        new Mend(
+                                "Show it always",
+                                form -> form.ruled(form.rules().without(column.name(), What.SHOWN))))));
     }
 
     private void begins(Field field, Column column) {

@@ -46,21 +46,27 @@ public sealed interface Answer {
         };
     }
 
-    /** The answer as a value of that column; refused where it does not fit there. Numbers are rounded to its decimals. */
+    /**
+     * The answer as a value of that column; refused where it does not fit there. A number is rounded to what the column
+     * holds, half to even (IEEE 754 roundTiesToEven).
+     */
     default Reading in(Column column, ValueReader reader) {
         return switch (this) {
             case Nothing _ -> Reading.EMPTY;
             case Fault(var sentence) -> new Reading.Refused(Reading.Reason.UNREADABLE, sentence);
             case Of(BigDecimal number)
-            when column.scale().isPresent() ->
-                reader.read(
-                        column.kind(),
-                        new Typed.Given(
-                                new Value.Decimal(number.setScale(column.scale().getAsInt(), RoundingMode.HALF_UP))));
+            when column.kind().type().isNumber() ->
+                reader.read(column.kind(), new Typed.Given(new Value.Decimal(rounded(number, column))));
             case Of(LocalDateTime at)
             when column.kind().type() == ColumnType.DATE -> new Reading.Read(new Value.Day(at.toLocalDate()), "");
             case Of(var value) -> reader.read(column.kind(), new Typed.Given(value(value)));
         };
+    }
+
+    private static BigDecimal rounded(BigDecimal number, Column column) {
+        int scale =
+                column.kind().type() == ColumnType.WHOLE ? 0 : column.scale().orElse(ValueReader.MOST_DECIMALS);
+        return number.scale() > scale ? number.setScale(scale, RoundingMode.HALF_EVEN) : number;
     }
 
     private static Value value(Object value) {

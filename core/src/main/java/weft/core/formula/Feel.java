@@ -40,6 +40,13 @@ public final class Feel {
         }
     }
 
+    /** Something grew too large; one sentence says what. */
+    static final class TooMuch extends RuntimeException {
+        TooMuch(String sentence) {
+            super(sentence, null, false, false);
+        }
+    }
+
     static boolean tooLate() {
         return Moment.over();
     }
@@ -51,10 +58,15 @@ public final class Feel {
     }
 
     /** Numbers come back exact. It is asked for each value that a formula looks at, and so sees to the time as well. */
-    private static final class ExactNumbers extends JavaCustomValueMapper {
+    static final class ExactNumbers extends JavaCustomValueMapper {
         @Override
         public Optional<Val> toValue(Object value, Function<Object, Val> inner) {
             checkTime();
+            if (value instanceof Val known) {
+                Size.beyond(known).ifPresent(sentence -> {
+                    throw new TooMuch(sentence);
+                });
+            }
             return Optional.empty();
         }
 
@@ -90,7 +102,9 @@ public final class Feel {
 
     static Answer answer(Object result) {
         return switch (result) {
-            case String _, BigDecimal _, Boolean _, LocalDate _, LocalTime _ -> new Answer.Of(result);
+            case BigDecimal number ->
+                Size.beyond(number).<Answer>map(Answer.Fault::new).orElseGet(() -> new Answer.Of(number));
+            case String _, Boolean _, LocalDate _, LocalTime _ -> new Answer.Of(result);
             case LocalDateTime at -> new Answer.Of(at.truncatedTo(ChronoUnit.SECONDS));
             case ZonedDateTime at -> new Answer.Of(at.toLocalDateTime().truncatedTo(ChronoUnit.SECONDS));
             case OffsetTime time -> new Answer.Of(time.toLocalTime());

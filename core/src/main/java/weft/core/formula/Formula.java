@@ -1,10 +1,12 @@
 package weft.core.formula;
 
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.camunda.feel.api.EvaluationFailure;
+import org.camunda.feel.api.VariableReference;
 import org.camunda.feel.syntaxtree.ParsedExpression;
 
 /** A FEEL expression that was read. It is immutable and can be asked by many at once. */
@@ -18,11 +20,15 @@ public final class Formula {
     private final String text;
     private final ParsedExpression parsed;
     private final Set<String> names;
+    private final List<List<String>> paths;
 
     private Formula(String text, ParsedExpression parsed) {
         this.text = text;
         this.parsed = parsed;
         this.names = Set.copyOf(parsed.getVariableNames());
+        this.paths = parsed.getVariableReferences().stream()
+                .map(VariableReference::getFullQualifiedName)
+                .toList();
     }
 
     /** A text that is no formula, with a sentence that says where and why. */
@@ -52,12 +58,17 @@ public final class Formula {
         if (text.length() > LONGEST) {
             throw new Misread("The formula has %,d characters; the most is %,d.".formatted(text.length(), LONGEST));
         }
-        var result = Feel.ENGINE.parseExpression(text);
-        if (!result.isSuccess()) {
-            throw new Misread(misread(result.failure().message()));
+        Bounds.checkNesting(text);
+        try {
+            var result = Feel.ENGINE.parseExpression(text);
+            if (!result.isSuccess()) {
+                throw new Misread(misread(result.failure().message()));
+            }
+            Bounds.check(result.parsedExpression().expression());
+            return new Formula(text, result.parsedExpression());
+        } catch (StackOverflowError e) {
+            throw new Misread("The formula goes too deep. Take it apart into shorter ones.");
         }
-        Bounds.check(result.parsedExpression().expression());
-        return new Formula(text, result.parsedExpression());
     }
 
     /** The refusal of a formula that names what there is not. */
@@ -86,6 +97,14 @@ public final class Formula {
         return names;
     }
 
+    /** The names of all that it asks for of something with values by name, as {@code site} is of {@code last} in last.site. */
+    public Set<String> namesOf(String owner) {
+        return paths.stream()
+                .filter(path -> path.size() > 1 && path.getFirst().equals(owner))
+                .map(path -> path.get(1))
+                .collect(Collectors.toUnmodifiableSet());
+    }
+
     /**
      * What it comes to. It never throws, and ends within {@link Feel#TIME}.
      *
@@ -93,25 +112,49 @@ public final class Formula {
      */
     public Answer answer(Map<String, Object> known, Moment moment) {
         return moment.within(() -> {
-            try {
-                var result = Feel.ENGINE.evaluate(parsed, new Known(known));
-                if (!result.isSuccess()) {
-                    return new Answer.Fault(Feel.tooLate() ? "The formula takes too long." : "The formula fails.");
-                }
-                var why = new TreeSet<String>();
-                result.getSuppressedFailures().stream()
-                        .map(EvaluationFailure::failureMessage)
-                        .filter(message -> !message.contains("'null'"))
-                        .map(message -> message.replaceFirst("^Failed to invoke function '[^']*': ", ""))
-                        .forEach(why::add);
-                return result.result() == null
-                        ? why.isEmpty()
-                                ? Answer.NOTHING
-                                : new Answer.Fault(why.iterator().next().replaceFirst("\\.?$", "."))
-                        : Feel.answer(result.result());
-            } catch (RuntimeException | StackOverflowError e) {
+            var answer = evaluated(known);
+            return answer instanceof Answer.Fault && !Feel.tooLate() && asksOfNothing(known) ? Answer.NOTHING : answer;
+        });
+    }
+
+    private Answer evaluated(Map<String, Object> known) {
+        try {
+            var result = Feel.ENGINE.evaluate(parsed, new Known(known));
+            if (!result.isSuccess()) {
                 return new Answer.Fault(Feel.tooLate() ? "The formula takes too long." : "The formula fails.");
             }
+            if (result.result() != null) {
+                return Feel.answer(result.result());
+            }
+            return result.getSuppressedFailures().stream()
+                    .map(EvaluationFailure::failureMessage)
+                    .filter(message -> !message.contains("'null'"))
+                    .map(message -> message.replaceFirst("^Failed to invoke function '[^']*': ", ""))
+                    .sorted()
+                    .findFirst()
+                    .<Answer>map(why -> new Answer.Fault(why.replaceFirst("\\.?$", ".")))
+                    .orElse(Answer.NOTHING);
+        } catch (Feel.TooMuch beyond) {
+            return new Answer.Fault(String.valueOf(beyond.getMessage()));
+        } catch (RuntimeException | StackOverflowError e) {
+            return new Answer.Fault(Feel.tooLate() ? "The formula takes too long." : "The formula fails.");
+        }
+    }
+
+    /** Whether something that it names is empty. What cannot be worked out for that reason is nothing, and no fault. */
+    private boolean asksOfNothing(Map<String, Object> known) {
+        return paths.stream().filter(path -> known.containsKey(path.getFirst())).anyMatch(path -> {
+            Object at = known;
+            for (var name : path) {
+                if (!(at instanceof Map<?, ?> values)) {
+                    return false;
+                }
+                at = values.get(name);
+                if (at == null) {
+                    return true;
+                }
+            }
+            return false;
         });
     }
 

@@ -1,7 +1,5 @@
 package weft.core.formula;
 
-import com.google.re2j.Pattern;
-import com.google.re2j.PatternSyntaxException;
 import java.math.BigDecimal;
 import java.math.MathContext;
 import java.time.temporal.ChronoUnit;
@@ -45,19 +43,19 @@ final class Functions extends JavaFunctionProvider {
             of(
                     List.of("input", "pattern"),
                     texts -> new ValBoolean(
-                            Pattern.compile(texts.get(1)).matcher(texts.get(0)).find())),
+                            Pattern.of(texts.get(1)).matcher(texts.get(0)).find())),
             "replace",
             of(
                     List.of("input", "pattern", "replacement"),
                     texts -> new ValString(
-                            Pattern.compile(texts.get(1)).matcher(texts.get(0)).replaceAll(texts.get(2)))),
+                            Pattern.of(texts.get(1)).matcher(texts.get(0)).replaceAll(texts.get(2)))),
             "split",
             of(
                     List.of("string", "delimiter"),
-                    texts -> list(List.of(Pattern.compile(texts.get(1)).split(texts.get(0))))),
+                    texts -> list(List.of(Pattern.of(texts.get(1)).split(texts.get(0))))),
             "extract",
             of(List.of("input", "pattern"), texts -> {
-                var found = Pattern.compile(texts.get(1)).matcher(texts.get(0));
+                var found = Pattern.of(texts.get(1)).matcher(texts.get(0));
                 var all = new ArrayList<String>();
                 while (found.find()) {
                     all.add(found.group());
@@ -79,8 +77,8 @@ final class Functions extends JavaFunctionProvider {
                 return function.apply(values.stream()
                         .map(value -> ((ValString) value).value())
                         .toList());
-            } catch (PatternSyntaxException e) {
-                return new ValError("The pattern “" + e.getPattern() + "” can't be read: " + e.getDescription());
+            } catch (Formula.Misread e) {
+                return new ValError(e.sentence());
             }
         });
     }

@@ -12,7 +12,7 @@ import scala.jdk.javaapi.CollectionConverters;
 /** What a formula may name: values, and Weft's own functions, which come before FEEL's of the same name. */
 final class Known extends CustomContext {
 
-    private static final Functions FUNCTIONS = new Functions();
+    private static final FunctionProvider FUNCTIONS = new BoundedFunctions(new Feel.ExactNumbers());
 
     private final Map<String, Object> values;
 

@@ -1,6 +1,7 @@
 package weft.core.guess;
 
 import java.util.EnumMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -9,6 +10,7 @@ import java.util.regex.Pattern;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
+import weft.core.value.NormalText;
 
 /**
  * Sees the cells of one column one after another and then says what they seem to be. It keeps counts only, so a column
@@ -19,12 +21,28 @@ public final class ColumnGuesser {
     private static final Pattern PHONE_HEADING = Pattern.compile(
             ".*\\b(phone|telephone|tel|mobile|fax|zip|postcode|postal|iban)\\b.*", Pattern.CASE_INSENSITIVE);
 
+    private static final Map<DayOrder, Shape> DATE_ORDERS = Map.of(
+            DayOrder.MONTH_FIRST,
+            Shape.DATE_MONTH_FIRST,
+            DayOrder.DAY_FIRST,
+            Shape.DATE_DAY_FIRST,
+            DayOrder.YEAR_FIRST,
+            Shape.DATE_YEAR_FIRST);
+    private static final Map<DayOrder, Shape> MOMENT_ORDERS = Map.of(
+            DayOrder.MONTH_FIRST,
+            Shape.MOMENT_MONTH_FIRST,
+            DayOrder.DAY_FIRST,
+            Shape.MOMENT_DAY_FIRST,
+            DayOrder.YEAR_FIRST,
+            Shape.MOMENT_YEAR_FIRST);
+
     private final boolean phoneHeading;
     private final Map<Shape, Long> seen = new EnumMap<>(Shape.class);
     private long filled;
     private long blank;
     private int longest;
-    private int scale;
+    private int pointScale;
+    private int commaScale;
 
     /** A guesser for the column under this heading. */
     public ColumnGuesser(String heading) {
@@ -33,7 +51,7 @@ public final class ColumnGuesser {
 
     /** Takes in one cell. */
     public void accept(String cell) {
-        var text = cell.strip();
+        var text = NormalText.of(cell);
         if (text.isEmpty()) {
             blank++;
             return;
@@ -43,7 +61,8 @@ public final class ColumnGuesser {
         for (var shape : Shape.of(text)) {
             seen.merge(shape, 1L, Long::sum);
         }
-        scale = Math.max(scale, Shape.decimals(text));
+        pointScale = Math.max(pointScale, Shape.decimals(text, '.'));
+        commaScale = Math.max(commaScale, Shape.decimals(text, ','));
     }
 
     /** The guess after all cells. */
@@ -51,7 +70,7 @@ public final class ColumnGuesser {
         if (filled == 0) {
             return text("every cell is empty");
         }
-        if (some(Shape.LEADING_ZERO) && enough(count(Shape.LEADING_ZERO) + count(Shape.WHOLE))) {
+        if (some(Shape.LEADING_ZERO) && enough(count(Shape.LEADING_ZERO) + numbers())) {
             return text("codes with leading zeros");
         }
         if (phoneHeading
@@ -66,60 +85,95 @@ public final class ColumnGuesser {
         if (enough(count(Shape.YES_NO))) {
             return Optional.of(found(ColumnType.YESNO, "yes or no in " + all(count(Shape.YES_NO))));
         }
-        if (enough(count(Shape.WHOLE))) {
+        var signs = signs();
+        if (enough(count(Shape.WHOLE)) && !signs.ask() && either() == 0) {
             return Optional.of(found(ColumnType.WHOLE, "whole numbers in " + all(count(Shape.WHOLE))));
         }
-        long sure = count(Shape.POINT) + count(Shape.COMMA);
-        long pointed = count(Shape.WHOLE) + count(Shape.POINT) + count(Shape.MAYBE_THOUSANDS_POINT);
-        long commaed = count(Shape.WHOLE) + count(Shape.COMMA) + count(Shape.MAYBE_THOUSANDS_COMMA);
-        // "1,234" may be a thousand or one and a bit; only other cells can settle which.
-        if (sure == 0 || !enough(Math.max(pointed, commaed))) {
+        var fits = count(Shape.WHOLE) + either() + Math.max(count(Shape.POINT), count(Shape.COMMA));
+        if (!enough(fits)) {
             return Optional.empty();
         }
-        var sign = pointed >= commaed ? DecimalSign.POINT : DecimalSign.COMMA;
-        var fits = Math.max(pointed, commaed);
-        return Optional.of(new Guess(
-                ColumnType.DECIMAL,
-                "numbers with a decimal " + (sign == DecimalSign.POINT ? "point" : "comma") + " in " + all(fits),
-                OptionalInt.of(Math.min(scale, 15)),
-                longest,
-                Optional.empty(),
-                false,
-                sign));
+        boolean point = signs.sign() == DecimalSign.POINT;
+        if (signs.ask()) {
+            return Optional.of(numbers(
+                    ColumnType.DECIMAL,
+                    "numbers in " + all(fits)
+                            + ", but a point or comma could group thousands as well as begin decimals",
+                    signs));
+        }
+        return Optional.of(
+                signs.scale() == 0
+                        ? numbers(
+                                ColumnType.WHOLE,
+                                "whole numbers, grouped with " + (point ? "commas" : "points") + ", in " + all(fits),
+                                signs)
+                        : numbers(
+                                ColumnType.DECIMAL,
+                                "numbers with a decimal " + (point ? "point" : "comma") + " in " + all(fits),
+                                signs));
+    }
+
+    /** Cells that are thousands in groups or have three decimals: "1,234". Only other cells can settle which. */
+    private long either() {
+        return count(Shape.MAYBE_THOUSANDS_POINT) + count(Shape.MAYBE_THOUSANDS_COMMA);
+    }
+
+    private long numbers() {
+        return count(Shape.WHOLE) + count(Shape.POINT) + count(Shape.COMMA) + either();
+    }
+
+    private Signs signs() {
+        long points = count(Shape.POINT);
+        long commas = count(Shape.COMMA);
+        return new Signs(
+                commas > points ? DecimalSign.COMMA : DecimalSign.POINT,
+                points == commas && points + either() > 0,
+                pointScale,
+                commaScale);
     }
 
     private Optional<Guess> datesAndTimes() {
         if (enough(count(Shape.TIME))) {
             return Optional.of(found(ColumnType.TIME, "times in " + all(count(Shape.TIME))));
         }
-        var date = dated(ColumnType.DATE, Shape.DATE, Shape.DATE_MONTH_FIRST, Shape.DATE_DAY_FIRST, Shape.DATE_EITHER);
-        return date.or(() -> dated(
-                ColumnType.DATETIME,
-                Shape.MOMENT,
-                Shape.MOMENT_MONTH_FIRST,
-                Shape.MOMENT_DAY_FIRST,
-                Shape.MOMENT_EITHER));
+        return dated(ColumnType.DATE, "dates", Shape.DATE, DATE_ORDERS)
+                .or(() -> dated(ColumnType.DATETIME, "dates with times", Shape.MOMENT, MOMENT_ORDERS));
     }
 
-    private Optional<Guess> dated(ColumnType type, Shape clear, Shape monthFirst, Shape dayFirst, Shape either) {
-        long months = count(monthFirst);
-        long days = count(dayFirst);
-        long fits = count(clear) + count(either) + Math.max(months, days);
+    private Optional<Guess> dated(ColumnType type, String what, Shape clear, Map<DayOrder, Shape> orders) {
+        long most = orders.values().stream().mapToLong(this::count).max().orElse(0);
+        long fits = count(clear) + most;
         if (!enough(fits)) {
             return Optional.empty();
         }
-        var what = type == ColumnType.DATE ? "dates" : "dates with times";
-        boolean digits = months + days + count(either) > 0;
-        boolean ask = digits && months == days;
-        Optional<DayOrder> order = digits && !ask
-                ? Optional.of(months > days ? DayOrder.MONTH_FIRST : DayOrder.DAY_FIRST)
-                : Optional.empty();
+        var likely = most == 0
+                ? List.<DayOrder>of()
+                : orders.entrySet().stream()
+                        .filter(order -> count(order.getValue()) == most)
+                        .map(Map.Entry::getKey)
+                        .sorted()
+                        .toList();
+        boolean ask = likely.size() > 1;
+        Optional<DayOrder> order = likely.size() == 1 ? Optional.of(likely.getFirst()) : Optional.empty();
         var how = ask
-                ? ", but day and month could be either way round"
-                : order.map(known -> known == DayOrder.DAY_FIRST ? ", day first" : ", month first")
+                ? likely.contains(DayOrder.YEAR_FIRST)
+                        ? ", but it can't be told whether the year comes first or last"
+                        : ", but day and month could be either way round"
+                : order.map(known -> switch (known) {
+                            case DAY_FIRST -> ", day first";
+                            case MONTH_FIRST -> ", month first";
+                            case YEAR_FIRST -> ", year first";
+                        })
                         .orElse("");
         return Optional.of(new Guess(
-                type, what + " in " + all(fits) + how, OptionalInt.empty(), longest, order, ask, DecimalSign.POINT));
+                type,
+                what + " in " + all(fits) + how,
+                OptionalInt.empty(),
+                longest,
+                order,
+                ask,
+                likely.isEmpty() ? DayOrder.MONTH_FIRST : likely.getFirst(),
+                Signs.PLAIN));
     }
 
     private Guess plainText() {
@@ -128,9 +182,6 @@ public final class ColumnGuesser {
         }
         if (longest > 120) {
             return found(ColumnType.LONGTEXT, "up to %,d characters".formatted(longest));
-        }
-        if (enough(count(Shape.MAYBE_THOUSANDS_POINT)) || enough(count(Shape.MAYBE_THOUSANDS_COMMA))) {
-            return text("could be thousands or decimals");
         }
         boolean mixed = seen.keySet().stream().anyMatch(shape -> shape != Shape.LINE_BREAK);
         return text(mixed ? "mixed: not all cells are of one kind" : "words");
@@ -141,7 +192,13 @@ public final class ColumnGuesser {
     }
 
     private Guess found(ColumnType type, String reason) {
-        return new Guess(type, reason, OptionalInt.empty(), longest, Optional.empty(), false, DecimalSign.POINT);
+        return new Guess(
+                type, reason, OptionalInt.empty(), longest, Optional.empty(), false, DayOrder.MONTH_FIRST, signs());
+    }
+
+    private Guess numbers(ColumnType type, String reason, Signs signs) {
+        var scale = type == ColumnType.DECIMAL ? OptionalInt.of(signs.scale()) : OptionalInt.empty();
+        return new Guess(type, reason, scale, longest, Optional.empty(), false, DayOrder.MONTH_FIRST, signs);
     }
 
     private long count(Shape shape) {

@@ -3,9 +3,7 @@ package weft.core.guess;
 import java.util.Optional;
 import java.util.OptionalInt;
 import weft.core.value.ColumnType;
-import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
-import weft.core.value.Conventions.DecimalSign;
 
 /**
  * What a column of a file seems to hold.
@@ -16,7 +14,8 @@ import weft.core.value.Conventions.DecimalSign;
  * @param longest the most characters in one cell
  * @param dayOrder the order of its dates of digits; empty when it has none, or when the values leave both possible
  * @param askDayOrder whether somebody must say the order
- * @param decimalSign the sign before its decimals
+ * @param assumed the order by which its dates are read as long as nobody has said it
+ * @param signs how its numbers are written
  */
 public record Guess(
         ColumnType type,
@@ -25,10 +24,5 @@ public record Guess(
         int longest,
         Optional<DayOrder> dayOrder,
         boolean askDayOrder,
-        DecimalSign decimalSign) {
-
-    /** The conventions under which its cells are read. */
-    public Conventions conventions() {
-        return new Conventions(dayOrder.orElse(DayOrder.MONTH_FIRST), decimalSign);
-    }
-}
+        DayOrder assumed,
+        Signs signs) {}

@@ -3,6 +3,13 @@ package weft.core.guess;
 import java.util.EnumSet;
 import java.util.Set;
 import java.util.regex.Pattern;
+import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
+import weft.core.value.Conventions.DayOrder;
+import weft.core.value.Conventions.DecimalSign;
+import weft.core.value.Kind;
+import weft.core.value.Reading;
+import weft.core.value.ValueReader;
 
 /**
  * What one cell of a file looks like. Stricter than the reading of what is typed: in a file, "9" is no time and "t" no
@@ -21,15 +28,18 @@ enum Shape {
     DATE,
     DATE_MONTH_FIRST,
     DATE_DAY_FIRST,
-    DATE_EITHER,
+    DATE_YEAR_FIRST,
     MOMENT,
     MOMENT_MONTH_FIRST,
     MOMENT_DAY_FIRST,
-    MOMENT_EITHER,
+    MOMENT_YEAR_FIRST,
     LINE_BREAK;
 
     private static final Pattern YES_NO_WORD = Pattern.compile("y|n|yes|no|true|false", Pattern.CASE_INSENSITIVE);
-    private static final Pattern ZERO_FIRST = Pattern.compile("0[0-9]+");
+    private static final Pattern ZERO_FIRST = Pattern.compile("0[0-9]+(?:[.,][0-9]+)?");
+    private static final Pattern GROUPED_NUMBER =
+            Pattern.compile("[-+−]?[1-9][0-9]{0,2}(?:[ '’][0-9]{3})+(?:([.,])[0-9]+)?");
+    private static final Pattern SHORT_YEAR_FIRST = Pattern.compile("[0-9]{2}-[0-9]{2}-[0-9]{2}");
     private static final Pattern PHONE_LIKE =
             Pattern.compile("\\+[0-9][0-9 ()./-]{6,}|\\(?[0-9]{2,5}\\)?(?:[ /-][0-9]{2,}){1,4}");
     private static final Pattern WHOLE_NUMBER = Pattern.compile("[-+−]?[0-9]{1,18}");
@@ -38,7 +48,8 @@ enum Shape {
     private static final Pattern COMMA_NUMBER =
             Pattern.compile("[-+−]?(?:[0-9]*|[0-9]{1,3}(?:\\.[0-9]{3})+),[0-9]+|[-+]?[0-9]{1,3}(?:\\.[0-9]{3}){2,}");
     private static final Pattern THOUSAND = Pattern.compile("[-+−]?[1-9][0-9]{0,2}([,.])[0-9]{3}");
-    private static final String CLOCK = "(?:[01]?[0-9]|2[0-3]):[0-5][0-9](?::[0-5][0-9])?(?:\\s?[aApP]\\.?[mM]\\.?)?";
+    private static final String CLOCK =
+            "(?:[01]?[0-9]|2[0-3]):[0-5][0-9](?::[0-5][0-9])?(?:\\s?[aApP]\\.?\\s?[mM]\\.?)?";
     private static final Pattern CLOCK_TIME = Pattern.compile(CLOCK);
     private static final Pattern WITH_CLOCK = Pattern.compile("(.+?)(?:T|,?\\s+)" + CLOCK);
     private static final Pattern ISO_DATE =
@@ -49,7 +60,15 @@ enum Shape {
     private static final Pattern DIGIT_DATE =
             Pattern.compile("([0-9]{1,2})([/.-])([0-9]{1,2})\\2(?:[0-9]{4}|[0-9]{2})");
 
-    /** Every shape that the cell has. What a cell is made of rules most shapes out before any pattern is tried. */
+    private static final ValueReader PLAIN = ValueReader.ofStored(Conventions.DEFAULT);
+    private static final ValueReader COMMAED =
+            ValueReader.ofStored(new Conventions(DayOrder.MONTH_FIRST, DecimalSign.COMMA));
+    private static final ValueReader DAYS =
+            ValueReader.ofStored(new Conventions(DayOrder.DAY_FIRST, DecimalSign.POINT));
+    private static final ValueReader YEARS =
+            ValueReader.ofStored(new Conventions(DayOrder.YEAR_FIRST, DecimalSign.POINT));
+
+    /** Every shape that the cell has, each one held against the reading that it will have when it is loaded. What a cell is made of rules most shapes out before any pattern is tried. */
     static Set<Shape> of(String text) {
         var shapes = EnumSet.noneOf(Shape.class);
         if (text.indexOf('\n') >= 0 || text.indexOf('\r') >= 0) {
@@ -70,18 +89,26 @@ enum Shape {
             number(text, shapes);
         }
         boolean colon = text.indexOf(':') >= 0;
-        if (colon && CLOCK_TIME.matcher(text).matches()) {
+        if (colon && CLOCK_TIME.matcher(text).matches() && reads(PLAIN, ColumnType.TIME, text)) {
             shapes.add(TIME);
         }
         if (made.others() < 2 && made.letters() == 0) {
             return shapes;
         }
-        date(text, DATE, DATE_MONTH_FIRST, DATE_DAY_FIRST, DATE_EITHER, shapes);
-        if (colon) {
-            var withClock = WITH_CLOCK.matcher(text);
-            if (withClock.matches()) {
-                date(withClock.group(1), MOMENT, MOMENT_MONTH_FIRST, MOMENT_DAY_FIRST, MOMENT_EITHER, shapes);
-            }
+        if (dated(text)) {
+            date(ColumnType.DATE, text, text, DATE, DATE_MONTH_FIRST, DATE_DAY_FIRST, DATE_YEAR_FIRST, shapes);
+        }
+        var withClock = colon ? WITH_CLOCK.matcher(text) : null;
+        if (withClock != null && withClock.matches() && dated(withClock.group(1))) {
+            date(
+                    ColumnType.DATETIME,
+                    text,
+                    withClock.group(1),
+                    MOMENT,
+                    MOMENT_MONTH_FIRST,
+                    MOMENT_DAY_FIRST,
+                    MOMENT_YEAR_FIRST,
+                    shapes);
         }
         return shapes;
     }
@@ -103,58 +130,96 @@ enum Shape {
         }
     }
 
-    /** How many decimals a number of either sign has; 0 for anything else. */
-    static int decimals(String text) {
-        boolean sign = text.indexOf('.') >= 0 || text.indexOf(',') >= 0;
-        if (!sign
+    /** How many decimals a number has if that sign stands before them; 0 for anything else. */
+    static int decimals(String text, char sign) {
+        int at = text.indexOf(sign);
+        if (at < 0
+                || at != text.lastIndexOf(sign)
+                || at < Math.max(text.lastIndexOf('.'), text.lastIndexOf(','))
+                || ZERO_FIRST.matcher(text).matches()
                 || !POINT_NUMBER.matcher(text).matches()
-                        && !COMMA_NUMBER.matcher(text).matches()) {
+                        && !COMMA_NUMBER.matcher(text).matches()
+                        && !GROUPED_NUMBER.matcher(text).matches()
+                        && !THOUSAND.matcher(text).matches()) {
             return 0;
         }
-        int last = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
-        // A sign that stands twice groups thousands.
-        return text.indexOf(text.charAt(last)) == last ? text.length() - 1 - last : 0;
+        return text.length() - 1 - at;
     }
 
     private static void number(String text, Set<Shape> shapes) {
         if (ZERO_FIRST.matcher(text).matches()) {
             shapes.add(LEADING_ZERO);
-        } else if (WHOLE_NUMBER.matcher(text).matches()
-                && !PHONE_LIKE.matcher(text).matches()) {
+            return;
+        }
+        var grouped = GROUPED_NUMBER.matcher(text);
+        if (WHOLE_NUMBER.matcher(text).matches() || grouped.matches() && grouped.group(1) == null) {
             shapes.add(WHOLE);
+        } else if (grouped.matches()) {
+            add(grouped.group(1).equals(".") ? POINT : COMMA, text, shapes);
         } else if (PHONE_LIKE.matcher(text).matches()
                 && !ISO_DATE.matcher(text).matches()
                 && !DIGIT_DATE.matcher(text).matches()) {
             shapes.add(PHONE);
+        } else if (text.indexOf('.') >= 0 || text.indexOf(',') >= 0) {
+            decimal(text, shapes);
         }
-        if (text.indexOf('.') < 0 && text.indexOf(',') < 0) {
-            return;
-        }
+    }
+
+    private static void decimal(String text, Set<Shape> shapes) {
         var thousand = THOUSAND.matcher(text);
         if (thousand.matches()) {
             shapes.add(thousand.group(1).equals(",") ? MAYBE_THOUSANDS_COMMA : MAYBE_THOUSANDS_POINT);
         } else if (POINT_NUMBER.matcher(text).matches()) {
-            shapes.add(POINT);
+            add(POINT, text, shapes);
         } else if (COMMA_NUMBER.matcher(text).matches()) {
-            shapes.add(COMMA);
+            add(COMMA, text, shapes);
         }
     }
 
+    /** Only a number of many digits is more than what is kept of one. */
+    private static void add(Shape sign, String text, Set<Shape> shapes) {
+        if (text.length() <= 16 || reads(sign == POINT ? PLAIN : COMMAED, ColumnType.DECIMAL, text)) {
+            shapes.add(sign);
+        }
+    }
+
+    private static boolean reads(ValueReader reader, ColumnType type, String text) {
+        return reader.read(Kind.of(type), text) instanceof Reading.Read;
+    }
+
+    private static boolean dated(String text) {
+        return ISO_DATE.matcher(text).matches()
+                || NAMED_DATE.matcher(text).matches()
+                || DIGIT_DATE.matcher(text).matches();
+    }
+
+    /** What looks like a date is one in each order that it can be read in; it is clear when they all say the same. */
     private static void date(
-            String text, Shape clear, Shape monthFirst, Shape dayFirst, Shape either, Set<Shape> shapes) {
-        if (ISO_DATE.matcher(text).matches() || NAMED_DATE.matcher(text).matches()) {
-            shapes.add(clear);
+            ColumnType type,
+            String text,
+            String day,
+            Shape clear,
+            Shape monthFirst,
+            Shape dayFirst,
+            Shape yearFirst,
+            Set<Shape> shapes) {
+        var months = PLAIN.read(Kind.of(type), text);
+        var days = DAYS.read(Kind.of(type), text);
+        var years = SHORT_YEAR_FIRST.matcher(day).matches() ? YEARS.read(Kind.of(type), text) : days;
+        if (months.equals(days) && days.equals(years)) {
+            if (days instanceof Reading.Read) {
+                shapes.add(clear);
+            }
             return;
         }
-        var digits = DIGIT_DATE.matcher(text);
-        if (!digits.matches()) {
-            return;
+        if (months instanceof Reading.Read) {
+            shapes.add(monthFirst);
         }
-        int first = Integer.parseInt(digits.group(1));
-        int second = Integer.parseInt(digits.group(3));
-        if (first < 1 || second < 1 || first > 31 || second > 31 || first > 12 && second > 12) {
-            return;
+        if (days instanceof Reading.Read) {
+            shapes.add(dayFirst);
         }
-        shapes.add(first == second ? clear : first > 12 ? dayFirst : second > 12 ? monthFirst : either);
+        if (years != days && years instanceof Reading.Read) {
+            shapes.add(yearFirst);
+        }
     }
 }

@@ -19,6 +19,9 @@ public record StoredRow(long id, long row, int version, Map<String, Value> value
         values = Collections.unmodifiableMap(new LinkedHashMap<>(values));
     }
 
+    /** One of which whoever asks may know no more than that it is there. */
+    public static final StoredRow UNSEEN = new StoredRow(0, 0, 0, Map.of());
+
     /** Its value in a column of that name; empty when it has none. */
     public Value of(String column) {
         return values.getOrDefault(column, Value.EMPTY);

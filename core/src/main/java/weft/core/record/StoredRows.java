@@ -7,7 +7,10 @@ import java.util.OptionalLong;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.value.Value;
 
-/** What the engine may ask of stored records. Every answer is of this moment and may be outdated. */
+/**
+ * What the engine may ask of stored records. Every answer is of this moment and may be outdated. Of the form's own table it
+ * tells no more than whoever enters may see; what collides with an entry and may not be seen is {@link StoredRow#UNSEEN}.
+ */
 public interface StoredRows {
 
     /**
@@ -32,4 +35,12 @@ public interface StoredRows {
      * @param most how many are wanted at most
      */
     List<StoredRow> matching(String table, Map<String, Value> values, int most);
+
+    /**
+     * The one record of any table that has these values once case and accents are put aside, as people find a choice; empty
+     * when there is none, or more than one.
+     *
+     * @param values by the columns of that table; none is empty
+     */
+    Optional<StoredRow> alike(String table, Map<String, Value> values);
 }

@@ -1,6 +1,7 @@
 package weft.core.rule;
 
 import java.time.LocalDate;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -14,11 +15,29 @@ import java.util.regex.Pattern;
  */
 public record Numbering(String column, String pattern) {
 
+    private static final int LONGEST = 60;
     private static final Pattern DIGITS = Pattern.compile("\\{(0{1,12})}");
 
-    /** Whether the pattern has a place for the number, and only one. */
-    public boolean sound() {
-        return pattern.length() <= 60 && DIGITS.matcher(pattern).results().count() == 1;
+    /** What is wrong with the pattern, in a sentence; empty when numbers can be written by it. */
+    public Optional<String> fault() {
+        if (pattern.length() > LONGEST) {
+            return Optional.of(
+                    "The pattern of its running number has more than " + LONGEST + " characters. Shorten it.");
+        }
+        long places = DIGITS.matcher(pattern).results().count();
+        if (places != 1) {
+            return Optional.of(
+                    places == 0
+                            ? "The pattern of its running number has no place for the number. Put zeros in braces there, such"
+                                    + " as {0000}."
+                            : "The pattern of its running number has several places for the number. Keep one.");
+        }
+        var rest = DIGITS.matcher(pattern.replace("{year}", "").replace("{month}", ""))
+                .replaceAll("");
+        return rest.matches(".*[{}].*")
+                ? Optional.of(
+                        "The pattern “" + pattern + "” has something else than {year}, {month} and zeros in braces.")
+                : Optional.empty();
     }
 
     /** The pattern with the year and month of that day: numbers run on for as long as it stays the same. */

@@ -41,6 +41,14 @@ public record Rules(
                 .findFirst();
     }
 
+    /** The same without the formula that decides that of the target. */
+    public Rules without(String target, Derived.What what) {
+        var others = formulas.stream()
+                .filter(each -> !each.target().equals(target) || each.what() != what)
+                .toList();
+        return new Rules(checks, fills, others, choices, numbers, steps, practice);
+    }
+
     /**
      * The same with every column of the form's table under its present name. Formulas are left as they were written: they
      * know columns by their former names too.

@@ -1,6 +1,9 @@
 package weft.core.rule;
 
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
 
 /**
  * One action of a button or of what comes after a save.
@@ -57,7 +60,7 @@ public record Step(String onlyIf, Action action) {
     public record Say(String text) implements Action {}
 
     /**
-     * Asks. A yes goes on, a no leaves out the next step, and cancel ends the list.
+     * Asks. A yes goes on, a no leaves out the next step, and cancel gives up: nothing is saved.
      *
      * @param id names the question within its form
      * @param usual what Enter answers
@@ -68,7 +71,14 @@ public record Step(String onlyIf, Action action) {
     public enum Reply {
         YES,
         NO,
-        CANCEL
+        CANCEL;
+
+        /** The answer of that word, or empty when it is none. */
+        public static Optional<Reply> of(String word) {
+            return Arrays.stream(values())
+                    .filter(reply -> reply.name().toLowerCase(Locale.ROOT).equals(word))
+                    .findFirst();
+        }
     }
 
     /**

@@ -1,5 +1,6 @@
 package weft.core.table;
 
+import java.util.Optional;
 import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -8,20 +9,30 @@ import weft.core.value.ValueReader;
 /** Whether stored values fit a column as it is to be, and what they are then. */
 public final class Fit {
 
-    private static final ValueReader READER = ValueReader.ofStored(Conventions.DEFAULT);
+    /** What Weft itself writes is written so. */
+    private static final ValueReader PLAIN = ValueReader.ofStored(Conventions.DEFAULT);
 
     private final Column column;
+    private final ValueReader reader;
 
-    /** For the column as it is to be. */
-    public Fit(Column column) {
+    /**
+     * For the column as it is to be.
+     *
+     * @param written how dates and numbers are written in stored text, where somebody has said so
+     */
+    public Fit(Column column, Optional<Conventions> written) {
         this.column = column;
+        this.reader = written.map(ValueReader::ofGrouped).orElseGet(() -> ValueReader.ofStored(Conventions.DEFAULT));
     }
 
     /** The value as the column would hold it, or refused with a sentence. */
     public Reading of(Value stored) {
-        var text = stored instanceof Value.YesNo ? stored.spoken() : stored.plain();
-        var reading = READER.read(column.kind(), text);
+        var reading = (stored instanceof Value.Text ? reader : PLAIN).read(column.kind(), text(stored));
         return reading instanceof Reading.Read(var value, var _) && !value.isEmpty() ? within(value, reading) : reading;
+    }
+
+    private static String text(Value stored) {
+        return stored instanceof Value.YesNo ? stored.spoken() : stored.plain();
     }
 
     private Reading within(Value value, Reading fitting) {

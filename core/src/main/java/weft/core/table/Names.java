@@ -19,6 +19,11 @@ public final class Names {
 
     private static final Pattern NAME = Pattern.compile("[a-z][a-z0-9_]{0,62}");
 
+    /** Words of formulas (FEEL) that could be taken for more than a name there. */
+    private static final Set<String> OF_FORMULAS = Set.of(
+            "and between else every external false for function if in instance not null or return satisfies some then true"
+                    .split(" "));
+
     /** Words that would need quotes in plain SQL: those reserved in PostgreSQL. */
     private static final Set<String> RESERVED =
             Set.of(("all analyse analyze and any array as asc asymmetric authorization binary both case cast"
@@ -32,6 +37,11 @@ public final class Names {
                     .split(" "));
 
     private Names() {}
+
+    /** Whether formulas have a use of their own for the word, so that a column of that name stands in backticks there. */
+    public static boolean ofFormulas(String word) {
+        return OF_FORMULAS.contains(word);
+    }
 
     /** Whether it can be a table's or a column's name: lower-case ASCII letters, digits and underscores, a letter first. */
     public static boolean isName(String name) {
@@ -100,7 +110,7 @@ public final class Names {
                 .replaceAll("[^a-z0-9]+", "_")
                 .replaceAll("^_+|_+$", "");
         var base = latin.isEmpty() ? "column_" + place : Character.isDigit(latin.charAt(0)) ? "n" + latin : latin;
-        base = cut(RESERVED.contains(base) ? base + "_" : base, LONGEST_NAME);
+        base = cut(RESERVED.contains(base) || ofFormulas(base) ? base + "_" : base, LONGEST_NAME);
         var name = base;
         for (int n = 2; !taken.add(name); n++) {
             var ending = "_" + n;

@@ -9,6 +9,7 @@ import weft.core.table.Faults.Fault;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Kind;
+import weft.core.value.NormalText;
 import weft.core.value.Order;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -139,7 +140,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
             faults.add(new Fault(where + "scale", "Only a decimal column has a scale, from 0 to 15."));
         }
         var choices = asked.choices().stream()
-                .map(String::strip)
+                .map(NormalText::of)
                 .filter(choice -> !choice.isEmpty())
                 .distinct()
                 .toList();
@@ -180,7 +181,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
     }
 
     private static String titled(String title, String name) {
-        var given = title.strip();
+        var given = NormalText.of(title);
         return given.isEmpty() ? Names.title(name, 1) : Names.cut(given, Names.LONGEST_TITLE);
     }
 

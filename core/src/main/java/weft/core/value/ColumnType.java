@@ -42,6 +42,11 @@ public enum ColumnType {
         return this == TEXT || this == LONGTEXT || this == CHOICE;
     }
 
+    /** Whether its values are numbers. */
+    public boolean isNumber() {
+        return this == WHOLE || this == DECIMAL;
+    }
+
     /** Whether values of this type are ordered, so that a least and a greatest value can be set. */
     public boolean hasRange() {
         return switch (this) {

@@ -11,10 +11,12 @@ public record Conventions(DayOrder dayOrder, DecimalSign decimalSign) {
     /** Month first, decimal point. */
     public static final Conventions DEFAULT = new Conventions(DayOrder.MONTH_FIRST, DecimalSign.POINT);
 
-    /** The order of day and month in a date of digits such as 8/1. */
+    /** The order of day, month and year in a date of digits such as 8/1. */
     public enum DayOrder {
         MONTH_FIRST,
-        DAY_FIRST
+        DAY_FIRST,
+        /** Year, month, day; without a year, month and day. */
+        YEAR_FIRST
     }
 
     /** The sign before the decimals of a number. */

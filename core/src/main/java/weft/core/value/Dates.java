@@ -20,7 +20,7 @@ final class Dates {
     private static final Pattern DIGITS =
             Pattern.compile("([0-9]{1,2})\\s*[/. -]\\s*([0-9]{1,2})(?:\\s*[/. -]\\s*([0-9]{4}|[0-9]{2}))?\\.?");
     private static final Pattern DAY_MONTH = Pattern.compile(
-            "(?:\\p{L}{2,9},? )?([0-9]{1,2})(?:st|nd|rd|th)?[. -]*(\\p{L}{3,9})\\.?(?:[ ,-]+([0-9]{4}|[0-9]{2}))?");
+            "(?:(\\p{L}{3,9})\\.?,? )?([0-9]{1,2})(?:st|nd|rd|th)?[. -]*(\\p{L}{3,9})\\.?(?:[ ,-]+([0-9]{4}|[0-9]{2}))?");
     private static final Pattern MONTH_DAY =
             Pattern.compile("(\\p{L}{3,9})\\.?[ -]*([0-9]{1,2})(?:st|nd|rd|th)?(?:[ ,-]+([0-9]{4}|[0-9]{2}))?");
     private static final Pattern OFFSET = Pattern.compile("([-+−])\\s*([0-9]{1,4})");
@@ -28,7 +28,7 @@ final class Dates {
     private final DayOrder order;
     private final Optional<LocalDate> today;
 
-    /** A reader that counts from {@code today}; without it, only dates that name their year are read. */
+    /** A reader that counts from {@code today}; without it, only dates that name their year, in just that order, are read. */
     Dates(DayOrder order, Optional<LocalDate> today) {
         this.order = order;
         this.today = today;
@@ -43,8 +43,9 @@ final class Dates {
                     .or(() -> match(YEAR_FIRST, typed))
                     .map(part -> date(part.group(1), part.group(2), part.group(3)))
                     .or(() -> match(DIGITS, typed).flatMap(this::inOrder))
-                    .or(() ->
-                            match(DAY_MONTH, typed).flatMap(part -> named(part.group(2), part.group(1), part.group(3))))
+                    .or(() -> match(DAY_MONTH, typed)
+                            .flatMap(part -> named(part.group(3), part.group(2), part.group(4))
+                                    .filter(date -> on(part.group(1), date))))
                     .or(() ->
                             match(MONTH_DAY, typed).flatMap(part -> named(part.group(1), part.group(2), part.group(3))))
                     .or(() -> today.flatMap(day -> shortCut(typed, day)))
@@ -68,24 +69,42 @@ final class Dates {
         };
     }
 
-    /** Two spellings that this reader takes, for a sentence. */
+    /** Spellings that this reader takes, for a sentence. */
     String example() {
         var year = today.map(LocalDate::getYear).orElse(2026);
-        return (order == DayOrder.MONTH_FIRST ? "12/24" : "24/12") + (today.isEmpty() ? "/" + year : "") + " or "
+        return switch (order) {
+                    case MONTH_FIRST -> "12/24" + (today.isEmpty() ? "/" + year : "") + " or ";
+                    case DAY_FIRST -> "24/12" + (today.isEmpty() ? "/" + year : "") + " or ";
+                    case YEAR_FIRST -> "";
+                }
                 + LocalDate.of(year, 12, 24);
     }
 
     private Optional<LocalDate> inOrder(MatchResult part) {
         int first = Integer.parseInt(part.group(1));
         int second = Integer.parseInt(part.group(2));
-        boolean monthFirst = order == DayOrder.MONTH_FIRST;
-        // Where only one order makes a date, there is nothing to mistake.
-        if (monthFirst && first > 12 && second <= 12 || !monthFirst && second > 12 && first <= 12) {
+        var third = part.group(3);
+        if (order == DayOrder.YEAR_FIRST && third != null) {
+            return third.length() == 4
+                    ? Optional.empty()
+                    : year(part.group(1)).map(year -> LocalDate.of(year, second, Integer.parseInt(third)));
+        }
+        boolean monthFirst = order != DayOrder.DAY_FIRST;
+        // Where only one order makes a date, there is nothing to mistake while it is typed, and its reading is shown.
+        if (today.isPresent() && (monthFirst ? first > 12 && second <= 12 : second > 12 && first <= 12)) {
             monthFirst = !monthFirst;
         }
         int month = monthFirst ? first : second;
         int day = monthFirst ? second : first;
-        return year(part.group(3)).map(year -> LocalDate.of(year, month, day));
+        return year(third).map(year -> LocalDate.of(year, month, day));
+    }
+
+    /** Whether the date is on the weekday named before it, if one is. */
+    private static boolean on(String weekday, LocalDate date) {
+        return weekday == null
+                || startingWith(weekday, DayOfWeek.values())
+                        .filter(date.getDayOfWeek()::equals)
+                        .isPresent();
     }
 
     private Optional<LocalDate> named(String monthName, String day, String year) {

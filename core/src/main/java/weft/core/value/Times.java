@@ -6,12 +6,12 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
 
-/** Reads times of day as people type them: 9, 930, 9.30, 9:30:15, 9pm. */
+/** Reads times of day as people type them: 9, 930, 9.30, 9:30:15, 9pm, 9 p.m., noon. */
 final class Times {
 
     private static final Pattern PARTS =
-            Pattern.compile("([0-9]{1,2})(?:[:.h]([0-9]{2}))?(?:[:.]([0-9]{2}))?\\s*(am|pm|a|p)?");
-    private static final Pattern RUN = Pattern.compile("([0-9]{1,2})([0-9]{2})\\s*(am|pm|a|p)?");
+            Pattern.compile("([0-9]{1,2})(?:[:.h]([0-9]{2}))?(?:[:.]([0-9]{2}))?\\s*([ap](?:\\.?\\s?m\\.?)?)?");
+    private static final Pattern RUN = Pattern.compile("([0-9]{1,2})([0-9]{2})\\s*([ap](?:\\.?\\s?m\\.?)?)?");
 
     private Times() {}
 
@@ -20,6 +20,9 @@ final class Times {
         var typed = text.toLowerCase(Locale.ROOT).strip();
         if (typed.equals("now")) {
             return now.map(time -> time.withSecond(0).withNano(0));
+        }
+        if (typed.equals("noon") || typed.equals("midnight")) {
+            return Optional.of(typed.equals("noon") ? LocalTime.NOON : LocalTime.MIDNIGHT);
         }
         try {
             var parts = PARTS.matcher(typed);

@@ -31,27 +31,45 @@ public final class ValueReader {
     /** The most characters a long text column takes. */
     public static final int LONGEST_LONGTEXT = 100_000;
 
+    /** The most digits before the decimal sign of any number. */
+    public static final int MOST_DIGITS = 20;
+    /** The most decimals of any number. */
+    public static final int MOST_DECIMALS = 15;
+
     private static final Set<String> YES = Set.of("y", "yes", "true", "1");
     private static final Set<String> NO = Set.of("n", "no", "false", "0");
 
     private final Conventions conventions;
     private final Optional<LocalDateTime> now;
     private final Dates dates;
+    private final Numbers numbers;
 
     /** A reader under these conventions at this moment, which {@code t}, {@code +3} and {@code mon} count from. */
     public ValueReader(Conventions conventions, LocalDateTime now) {
-        this(conventions, Optional.of(now));
+        this(conventions, Optional.of(now), false);
     }
 
-    private ValueReader(Conventions conventions, Optional<LocalDateTime> now) {
+    private ValueReader(Conventions conventions, Optional<LocalDateTime> now, boolean grouped) {
         this.conventions = conventions;
         this.now = now;
+        this.numbers = new Numbers(conventions.decimalSign(), grouped);
         this.dates = new Dates(conventions.dayOrder(), now.map(LocalDateTime::toLocalDate));
     }
 
-    /** A reader of stored text, such as a file's: nothing in it counts from today, and dates must name their year. */
+    /**
+     * A reader of stored text, such as a file's: nothing in it counts from today, dates must name their year, and the order
+     * of their digits is what the conventions say even where only the other would make a date.
+     */
     public static ValueReader ofStored(Conventions conventions) {
-        return new ValueReader(conventions, Optional.empty());
+        return new ValueReader(conventions, Optional.empty(), false);
+    }
+
+    /**
+     * A reader of stored numbers of which it is known that the sign which is not the decimal sign groups thousands, so that
+     * "1,234" is 1234 where the decimal sign is a point.
+     */
+    public static ValueReader ofGrouped(Conventions conventions) {
+        return new ValueReader(conventions, Optional.empty(), true);
     }
 
     /** Reads one field's input as a value of that kind. */
@@ -66,7 +84,7 @@ public final class ValueReader {
 
     /** Reads keys as a value of that kind; blanks around it do not count. */
     public Reading read(Kind kind, String keyed) {
-        var text = keyed.strip();
+        var text = NormalText.of(keyed);
         if (text.isEmpty()) {
             return Reading.EMPTY;
         }
@@ -116,14 +134,19 @@ public final class ValueReader {
         var exact = choices.stream().filter(text::equals).findFirst();
         var folded = fold(text);
         var same = exact.or(() ->
-                choices.stream().filter(choice -> fold(choice).equals(folded)).findFirst());
+                choices.stream().filter(choice -> alike(choice).equals(folded)).findFirst());
         var starts = choices.stream()
-                .filter(choice -> fold(choice).startsWith(folded))
+                .filter(choice -> alike(choice).startsWith(folded))
                 .toList();
         return same.or(() -> starts.size() == 1 ? Optional.of(starts.getFirst()) : Optional.empty())
                 .<Reading>map(choice -> new Read(new Text(choice), choice.equals(text) ? "" : choice))
                 .orElseGet(() -> new Refused(
                         Reason.CHOICE, quoted(text) + " is not on the list. Choose " + listed(choices) + "."));
+    }
+
+    /** A choice as what is typed is compared with it. */
+    private static String alike(String choice) {
+        return fold(NormalText.of(choice));
     }
 
     private static String listed(List<String> choices) {
@@ -155,10 +178,16 @@ public final class ValueReader {
     }
 
     private Reading whole(String text) {
-        return Numbers.read(text, conventions.decimalSign())
+        if (numbers.couldBeThousands(text)) {
+            return unreadable(numbers.eitherWay(text));
+        }
+        return numbers.read(text)
                 .map(number -> wholeOf(number, text))
-                .orElseGet(() -> unreadable(quoted(text) + " can't be read as a whole number. Use digits only, such as "
-                        + digitsOf(text, "42") + "."));
+                .orElseGet(() -> unreadable(quoted(text) + " can't be read as a whole number. "
+                        + numbers.meant(text)
+                                .filter(meant -> meant.indexOf('.') < 0 && meant.indexOf(',') < 0)
+                                .map(meant -> "Write it like " + meant + ".")
+                                .orElse("Use digits only, such as 42.")));
     }
 
     private static Reading wholeOf(BigDecimal number, String typed) {
@@ -173,16 +202,23 @@ public final class ValueReader {
     }
 
     private Reading decimal(String text, Kind kind) {
-        return Numbers.read(text, conventions.decimalSign())
+        return numbers.read(text)
                 .map(number -> fit(number, kind, text))
-                .orElseGet(() ->
-                        unreadable(quoted(text) + " can't be read as a number. Write it like " + digitsOf(text, "12")
-                                + " or 7" + conventions.decimalSign().sign() + "4."));
+                .orElseGet(() -> unreadable(
+                        numbers.couldBeThousands(text)
+                                ? numbers.eitherWay(text)
+                                : quoted(text) + " can't be read as a number. Write it like "
+                                        + numbers.meant(text)
+                                                .orElse("12 or 7"
+                                                        + conventions
+                                                                .decimalSign()
+                                                                .sign() + "4")
+                                        + "."));
     }
 
     private static Reading fit(BigDecimal number, Kind kind, String typed) {
         var bare = number.stripTrailingZeros();
-        if (bare.precision() - bare.scale() > 20 || bare.scale() > 15) {
+        if (bare.precision() - (long) bare.scale() > MOST_DIGITS || bare.scale() > MOST_DECIMALS) {
             return new Refused(Reason.RANGE, "The number is too long. Up to 20 digits and 15 decimals are kept.");
         }
         if (kind.scale().isPresent() && bare.scale() > kind.scale().getAsInt()) {
@@ -223,11 +259,13 @@ public final class ValueReader {
         // A date may hold blanks itself ("1 Aug 2026 9pm"), so every blank, and the T of ISO 8601, is tried as the
         // border.
         for (int border = 0; border < text.length(); border++) {
-            if (text.charAt(border) != ' ' && Character.toUpperCase(text.charAt(border)) != 'T') {
+            boolean iso = Character.toUpperCase(text.charAt(border)) == 'T';
+            if (text.charAt(border) != ' ' && !iso) {
                 continue;
             }
-            var date = dates.read(text.substring(0, border).strip());
-            var time = Times.read(text.substring(border + 1).strip(), time());
+            var after = text.substring(border + 1).strip();
+            var date = dates.read(withoutComma(text.substring(0, border).strip()));
+            var time = Times.read(iso ? withoutOffset(after) : after, time());
             if (date.isPresent() && time.isPresent()) {
                 return spoken(date.get().atTime(time.get()));
             }
@@ -240,6 +278,15 @@ public final class ValueReader {
         }
         return unreadable(
                 quoted(text) + " can't be read as a date and time. Write it like " + dates.example() + " 9:30.");
+    }
+
+    private static String withoutComma(String date) {
+        return date.endsWith(",") ? date.substring(0, date.length() - 1) : date;
+    }
+
+    /** The time of day as the clock showed it there: what ISO 8601 adds about the place's offset is not kept. */
+    private static String withoutOffset(String time) {
+        return time.replaceFirst("(?:\\.0+)?(?:[zZ]|[-+−][0-9]{2}(?::?[0-9]{2})?)?$", "");
     }
 
     private Optional<LocalTime> time() {
@@ -277,11 +324,6 @@ public final class ValueReader {
         return Character.isHighSurrogate(c)
                 ? at + 1 < text.length() && Character.isLowSurrogate(text.charAt(at + 1))
                 : at > 0 && Character.isHighSurrogate(text.charAt(at - 1));
-    }
-
-    private static String digitsOf(String text, String otherwise) {
-        var found = text.replaceAll("[^0-9]", "");
-        return found.isEmpty() || found.length() > 9 ? otherwise : found;
     }
 
     private static String quoted(String text) {

@@ -11,6 +11,7 @@ import weft.core.record.StoredRows;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.value.Order;
 import weft.core.value.Value;
+import weft.core.value.ValueReader;
 
 /** Stored rows of a few tables, in memory. The form's own table has the empty name. */
 final class Rows implements StoredRows {
@@ -55,5 +56,15 @@ final class Rows implements StoredRows {
                         .allMatch(each -> each.getValue().equals(row.values().get(each.getKey()))))
                 .limit(most)
                 .toList();
+    }
+
+    @Override
+    public Optional<StoredRow> alike(String table, Map<String, Value> values) {
+        var alike = tables.getOrDefault(table, List.of()).stream()
+                .filter(row -> values.entrySet().stream()
+                        .allMatch(each -> ValueReader.fold(each.getValue().plain())
+                                .equals(ValueReader.fold(row.of(each.getKey()).plain()))))
+                .toList();
+        return alike.size() == 1 ? Optional.of(alike.getFirst()) : Optional.empty();
     }
 }

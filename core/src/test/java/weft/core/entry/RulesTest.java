@@ -1,19 +1,25 @@
 package weft.core.entry;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static weft.core.entry.Booked.BOOKED;
+import static weft.core.entry.Booked.ENGINE;
+import static weft.core.entry.Booked.FILL;
+import static weft.core.entry.Booked.FORMULAS;
+import static weft.core.entry.Booked.STORED;
+import static weft.core.entry.Booked.assess;
+import static weft.core.entry.Booked.draft;
+import static weft.core.entry.Booked.form;
+import static weft.core.entry.Booked.one;
+import static weft.core.entry.Booked.plan;
+import static weft.core.entry.Booked.rules;
+import static weft.core.entry.Booked.text;
 
 import java.math.BigDecimal;
-import java.time.Clock;
-import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Random;
 import net.jqwik.api.ForAll;
@@ -27,145 +33,16 @@ import weft.core.entry.draft.Trace;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.entry.step.Write;
 import weft.core.form.Field;
-import weft.core.form.Form;
-import weft.core.form.FormMaking;
 import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
-import weft.core.rule.Check;
 import weft.core.rule.Choices;
 import weft.core.rule.Derived;
 import weft.core.rule.Derived.What;
 import weft.core.rule.Fill;
-import weft.core.rule.Fill.Tie;
-import weft.core.rule.Numbering;
 import weft.core.rule.Rules;
-import weft.core.table.Column;
-import weft.core.table.Constraint;
-import weft.core.table.Table;
-import weft.core.table.Table.Placement;
-import weft.core.value.ColumnType;
-import weft.core.value.Conventions;
-import weft.core.value.Typed;
 import weft.core.value.Value;
 
-/** Rules on bookings of kit, whose tags bring in what is known of each piece. */
+/** How fills, formulas and lists decide the values of bookings of kit. */
 class RulesTest {
-
-    private static final EntryEngine ENGINE =
-            new EntryEngine(Clock.fixed(Instant.parse("2026-08-05T14:07:00Z"), ZoneOffset.UTC));
-
-    private static Column column(String name, ColumnType type) {
-        return Column.plain(
-                name, name.substring(0, 1).toUpperCase() + name.substring(1).replace('_', ' '), type);
-    }
-
-    private static final Table BOOKINGS = new Table(
-            "bookings",
-            "Bookings",
-            List.of(
-                    column("tag", ColumnType.TEXT),
-                    column("kind", ColumnType.TEXT),
-                    column("charge", ColumnType.DECIMAL).scaled(OptionalInt.of(2)),
-                    column("from_at", ColumnType.DATETIME),
-                    column("to_at", ColumnType.DATETIME),
-                    column("days", ColumnType.WHOLE),
-                    column("total", ColumnType.DECIMAL).scaled(OptionalInt.of(2)),
-                    column("borrower", ColumnType.TEXT),
-                    column("remark", ColumnType.TEXT)),
-            Placement.AFTER_LAST,
-            List.of(new Constraint.NoOverlap("once", List.of("tag"), "from_at", "to_at", "")));
-
-    private static final Table KIT = new Table(
-            "kit",
-            "Kit",
-            List.of(
-                    column("code", ColumnType.TEXT),
-                    column("name", ColumnType.TEXT),
-                    column("per_day", ColumnType.DECIMAL)),
-            Placement.AFTER_LAST);
-
-    private static Value text(String text) {
-        return new Value.Text(text);
-    }
-
-    private static final StoredRows STORED = new Rows()
-            .with(
-                    "kit",
-                    3,
-                    Map.of(
-                            "code",
-                            text("K-07"),
-                            "name",
-                            text("Meter"),
-                            "per_day",
-                            new Value.Decimal(new BigDecimal("4.5"))))
-            .with(
-                    "kit",
-                    4,
-                    Map.of(
-                            "code",
-                            text("K-08"),
-                            "name",
-                            text("Net"),
-                            "per_day",
-                            new Value.Decimal(new BigDecimal("1"))))
-            .with("kit", 5, Map.of("code", text("K-08"), "name", text("Net, large"), "per_day", Value.EMPTY))
-            .with(
-                    88,
-                    Map.of(
-                            "tag", text("K-07"),
-                            "from_at", new Value.Moment(LocalDateTime.of(2026, 8, 1, 9, 0)),
-                            "to_at", new Value.Moment(LocalDateTime.of(2026, 8, 1, 12, 0))));
-
-    private static final Fill FILL = new Fill(
-            "kit",
-            "kit",
-            List.of(new Tie("tag", "code")),
-            List.of(new Tie("kind", "name"), new Tie("charge", "per_day")),
-            Fill.None.STOP,
-            Fill.Several.CHOOSE,
-            true);
-    private static final List<Derived> FORMULAS = List.of(
-            new Derived(
-                    "days",
-                    What.DEFAULT,
-                    "if to_at = null then null else floor((to_at - from_at) / duration(\"P1D\")) + 1"),
-            new Derived("total", What.CALCULATED, "days * charge"),
-            new Derived("remark", What.SHOWN, "total > 10"),
-            new Derived("borrower", What.REQUIRED, "total > 10"));
-
-    private static Rules rules(List<Check> checks, List<Fill> fills, List<Derived> formulas) {
-        return new Rules(checks, fills, formulas, List.of(), List.of(), List.of(), List.of());
-    }
-
-    private static Form form(Rules rules) {
-        return FormMaking.from(BOOKINGS, "bookings", Conventions.DEFAULT).ruled(rules);
-    }
-
-    private static EntryPlan plan(Form form) {
-        return EntryPlan.of(
-                form,
-                BOOKINGS,
-                name -> Optional.of(KIT).filter(table -> table.name().equals(name)));
-    }
-
-    private static Draft draft(Map<String, String> typed) {
-        var keyed = new HashMap<String, Typed>();
-        typed.forEach((name, text) -> keyed.put(name, new Typed.Keyed(text)));
-        return new Draft(keyed, OptionalLong.empty());
-    }
-
-    private static Assessment assess(Rules rules, Map<String, String> typed) {
-        return ENGINE.assess(plan(form(rules)), draft(typed), STORED);
-    }
-
-    private static Finding one(Assessment assessment) {
-        assertThat(assessment.findings().all()).hasSize(1);
-        return assessment.findings().all().getFirst();
-    }
-
-    private static final Map<String, String> BOOKED =
-            Map.of("tag", "K-07", "from_at", "8/3/2026 9:00", "to_at", "8/5/2026 9:00", "borrower", "Imre");
 
     @Test
     void aTypedKeyBringsInTheRestAndFormulasFollow() {
@@ -236,96 +113,6 @@ class RulesTest {
         assertThat(other.values().get("kind")).isEqualTo(text("Meter"));
     }
 
-    private static Check check(Check.Rule rule) {
-        return new Check("c", rule, false, false, "");
-    }
-
-    private static String said(Check.Rule rule, Map<String, String> typed) {
-        var assessment = assess(rules(List.of(check(rule)), List.of(), List.of()), typed);
-        return assessment.findings().all().isEmpty()
-                ? ""
-                : one(assessment).code().wire() + ": " + one(assessment).message();
-    }
-
-    @Test
-    void eachKindOfCheckSaysWhatIsWrongAndWhatWouldBeRight() {
-        assertThat(said(new Check.AnyOf(List.of("kind", "remark")), Map.of("tag", "x")))
-                .isEqualTo("required: Fill at least one of Kind and Remark.");
-        assertThat(said(new Check.AnyOf(List.of("kind", "remark")), Map.of("remark", "x")))
-                .isEmpty();
-        assertThat(said(new Check.Range("days", "1", "30"), Map.of("days", "31")))
-                .isEqualTo("range: Days is 31, above 30.");
-        assertThat(said(
-                        new Check.Range("from_at", "2015-01-01 00:00", "2100-12-31 23:59"),
-                        Map.of("from_at", "2014-12-31 8:00")))
-                .startsWith("range: From at is Wed 31 Dec 2014, 08:00, below");
-        assertThat(said(new Check.Range("days", "1", ""), Map.of("days", "1"))).isEmpty();
-        assertThat(said(new Check.Length("tag", 4, 4), Map.of("tag", "K-123")))
-                .isEqualTo("length: Tag must have 4 characters; it has 5.");
-        assertThat(said(new Check.Matches("tag", "K-[0-9]{2}"), Map.of("tag", "K-1")))
-                .isEqualTo("pattern: Tag is not written as it should be.");
-        assertThat(said(new Check.Matches("tag", "(a+)+b"), Map.of("tag", "a".repeat(900))))
-                .startsWith("pattern");
-        assertThat(said(new Check.OneOf("kind", List.of("Net", "Meter")), Map.of("kind", "Boat")))
-                .isEqualTo("choice: Kind must be one of Net, Meter.");
-        assertThat(said(new Check.Needs("days", "from_at"), Map.of("days", "3")))
-                .isEqualTo("required: Days is filled, so From at is needed too.");
-        assertThat(said(
-                        new Check.Holds("to_at > from_at", "to_at"),
-                        Map.of("from_at", "8/2/2026 9", "to_at", "8/1/2026 9")))
-                .isNotEmpty();
-        assertThat(said(new Check.Holds("days < 5", "days"), Map.of("days", "7")))
-                .isEqualTo("formula: This must hold: days < 5.");
-        assertThat(said(new Check.Holds("tag + 1 > 2", "tag"), Map.of("tag", "K")))
-                .contains("can't be worked out");
-        assertThat(said(new Check.Holds("days < 5", "days"), Map.of())).isEmpty();
-    }
-
-    @Test
-    void anIncompleteEntryAsksAndIsSavedAfterAYes() {
-        var rules = rules(
-                List.of(new Check("c", new Check.Complete(List.of("remark", "borrower")), true, false, "")),
-                List.of(),
-                List.of());
-        var finding = one(assess(rules, Map.of("tag", "K-07")));
-        assertThat(finding.message()).isEqualTo("Remark and Borrower are empty. Save all the same?");
-        assertThat(finding.severity()).isEqualTo(Finding.Severity.ASK);
-        assertThat(finding.field()).isEqualTo("remark");
-        for (var answer : List.of("incomplete", "c")) {
-            var yes = new Draft(
-                    draft(Map.of("tag", "K-07")).typed(),
-                    OptionalLong.empty(),
-                    Map.of(),
-                    new Around("Imre", Map.of(), Map.of(), Map.of(answer, "yes")));
-            assertThat(ENGINE.assess(plan(form(rules)), yes, STORED).findings().all())
-                    .isEmpty();
-        }
-    }
-
-    @Test
-    void aBuildersSentenceMayHoldValues() {
-        var check = new Check("c", new Check.Holds("days < 5", "days"), true, false, "{days} days is long for {tag}.");
-        assertThat(one(assess(rules(List.of(check), List.of(), List.of()), Map.of("tag", "K-07", "days", "7")))
-                        .message())
-                .isEqualTo("7 days is long for K-07. Save all the same?");
-    }
-
-    @Test
-    void timesThatOverlapAreRefusedAndBackToBackIsNot() {
-        var none = rules(List.of(), List.of(), List.of());
-        var clash = one(assess(none, Map.of("tag", "K-07", "from_at", "8/1/2026 11:00", "to_at", "8/1/2026 13:00")));
-        assertThat(clash.code()).isEqualTo(Finding.Code.OVERLAP);
-        assertThat(clash.message())
-                .isEqualTo("Row 88 already has K-07 from Sat 1 Aug 2026, 09:00 to Sat 1 Aug 2026, 12:00.");
-        assertThat(assess(none, Map.of("tag", "K-07", "from_at", "8/1/2026 12:00", "to_at", "8/1/2026 13:00"))
-                        .findings()
-                        .all())
-                .isEmpty();
-        assertThat(one(assess(none, Map.of("tag", "K-07", "from_at", "8/1/2026 13:00", "to_at", "8/1/2026 13:00")))
-                        .message())
-                .isEqualTo("To at must be after From at.");
-    }
-
     @Test
     void aCircleIsRefusedInPlainWordsAndTheRestGoesOn() {
         var plan = plan(form(rules(
@@ -364,14 +151,27 @@ class RulesTest {
                 .isEqualTo("K-9 is not in Kit. Choose one of its list.");
     }
 
+    /** As choices do: by case and accents aside where that is still one record, and then as the record has it. */
     @Test
-    void runningNumbersAreWrittenByTheirPattern() {
-        var numbering = new Numbering("tag", "S-{year}-{0000}");
-        assertThat(numbering.sound()).isTrue();
-        assertThat(new Numbering("tag", "S-{year}").sound()).isFalse();
-        var period = numbering.period(java.time.LocalDate.of(2026, 8, 1));
-        assertThat(Numbering.written(period, 7)).isEqualTo("S-2026-0007");
-        assertThat(Numbering.written(period, 12345)).isEqualTo("S-2026-12345");
+    void typedKeysFindTheirRecordInAnySpellingThatIsStillOne() {
+        var filled = assess(rules(List.of(), List.of(FILL), List.of()), Map.of("tag", "k-07"));
+        assertThat(filled.values().get("tag")).isEqualTo(text("K-07"));
+        assertThat(filled.values().get("kind")).isEqualTo(text("Meter"));
+        assertThat(filled.readings().get("tag")).isEqualTo("K-07");
+        assertThat(one(assess(rules(List.of(), List.of(FILL), List.of()), Map.of("tag", "k-08")))
+                        .message())
+                .isEqualTo("Kit has no row with k-08.");
+        var listed = new Rules(
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(new Choices("tag", "kit", "code", "name", List.of(), false)),
+                List.of(),
+                List.of(),
+                List.of());
+        var chosen = assess(listed, Map.of("tag", "k-07"));
+        assertThat(chosen.findings().all()).isEmpty();
+        assertThat(chosen.values().get("tag")).isEqualTo(text("K-07"));
     }
 
     /** The order of the fields decides nothing but the order of the answers. */

@@ -98,7 +98,18 @@ class StepsTest {
         var yes = run(STEPS, Map.of("offer", "yes"));
         assertThat(yes.writes()).contains(new Write.Message("i@example.org", "Sample 12", "Thank you for QB-03."));
         assertThat(yes.then()).containsExactly(new Then.Say("Row 12 is in."));
-        assertThat(run(STEPS, Map.of("offer", "cancel")).then()).isEmpty();
+    }
+
+    @Test
+    void cancelGivesAllOfItUpAndWhatIsNoAnswerAnswersNothing() {
+        var cancelled = run(STEPS, Map.of("offer", "cancel"));
+        assertThat(cancelled.cancelled()).isTrue();
+        assertThat(cancelled.saves()).isFalse();
+        assertThat(cancelled.writes()).isEmpty();
+        assertThat(cancelled.then()).isEmpty();
+        for (var word : List.of("maybe", "", "YES", "yes ")) {
+            assertThat(run(STEPS, Map.of("offer", word)).question()).as(word).isPresent();
+        }
     }
 
     @Test

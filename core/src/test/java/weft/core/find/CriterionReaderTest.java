@@ -4,13 +4,20 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.LocalDateTime;
 import java.util.List;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
 import net.jqwik.api.ForAll;
+import net.jqwik.api.From;
 import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
+import weft.core.value.NormalText;
+import weft.core.value.Value;
 
 class CriterionReaderTest {
 
@@ -59,6 +66,13 @@ class CriterionReaderTest {
             dry or                      | no: Something is missing beside “or”. To find the word itself, put it in quotes.
             not                         | no: Something is missing after “not”, such as not empty.
             ""                          | no: There is nothing in the quotes. To find what has nothing in it, type empty.
+            "                           | no: There is nothing in the quotes. To find what has nothing in it, type empty.
+            5" pipe                     | has 5" pipe in it
+            5"*                         | begins with 5"
+            *"                          | is filled
+            "5"" pipe"                  | is “5" pipe”
+            = 5" pipe                   | is “5" pipe”
+            12" or 5" pipe              | has 12" in it, or has 5" pipe in it
             > 70                        | no: “>” compares numbers, dates and times; this field holds text. Type a part of it, or wen* for how it begins.
             """)
     void reads_criteria_on_text(String typed, String words) {
@@ -145,12 +159,117 @@ class CriterionReaderTest {
             CHOICE   | rain                          | is “Light rain” or “Heavy rain”
             CHOICE   | l*                            | is “Light rain”
             CHOICE   | not wet or empty              | is not “Wet”, or is empty
+            WHOLE    | "                             | no: There is nothing in the quotes. To find what has nothing in it, type empty.
+            WHOLE    | > ""                          | no: There is nothing in the quotes. To find what has nothing in it, type empty.
+            DATE     | from "                        | no: There is nothing in the quotes. To find what has nothing in it, type empty.
+            YESNO    | "                             | no: There is nothing in the quotes. To find what has nothing in it, type empty.
             CHOICE   | snow                          | no: “snow” is not on the list. There is Wet, Light rain, Heavy rain.
             """)
     void reads_criteria_on_other_types(ColumnType type, String typed, String words) {
         var column = column(
                 type, type == ColumnType.CHOICE ? new String[] {"Wet", "Light rain", "Heavy rain"} : new String[0]);
         assertThat(said(column, typed)).isEqualTo(words);
+    }
+
+    @ParameterizedTest(name = "{0} -> {1}")
+    @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
+            wet                      | is “Wet” or “Wet or damp” or “Not wet”
+            "wet"                    | is “Wet”
+            = wet                    | is “Wet”
+            Wet or damp              | is “Wet or damp”
+            wet or damp or sand      | is “Wet or damp” or “Sand and gravel”
+            not Wet or damp          | is not “Wet or damp”
+            Not applicable           | is “Not applicable”
+            = Not applicable         | is “Not applicable”
+            not not applicable       | is not “Not applicable”
+            Sand and gravel          | is “Sand and gravel”
+            not wet                  | is “Not wet”
+            Empty                    | is “Empty”
+            not filled               | is empty
+            not "empty"              | is not “Empty”
+            """)
+    void the_words_of_a_list_win_over_the_language(String typed, String words) {
+        var list = column(
+                ColumnType.CHOICE, "Wet", "Wet or damp", "Not wet", "Not applicable", "Sand and gravel", "Empty");
+        assertThat(said(list, typed)).isEqualTo(words);
+    }
+
+    /** Whatever a text is, there is a way to write it that finds it; as it stands, unless it is words of the language. */
+    @Property
+    void every_text_can_be_found_by_writing_it_in_quotes(@ForAll @From("texts") String text) {
+        var column = column(ColumnType.TEXT);
+        var quoted = "\"" + text.replace("\"", "\"\"") + "\"";
+        assertThat(reader.read(column, quoted)).isEqualTo(new Criterion.Read(new Criterion.Is(new Value.Text(text))));
+        if (!text.startsWith("\"")
+                && !text.contains(" \"")
+                && !text.matches("(?i)(empty|filled|.*\\b(and|or|not)\\b.*)")) {
+            assertThat(reader.read(column, text)).isEqualTo(new Criterion.Read(Criterion.Like.having(text)));
+        }
+    }
+
+    @Provide
+    Arbitrary<String> texts() {
+        return Arbitraries.strings()
+                .withChars('a', 'B', '5', '"', '\'', ' ', '-', ',')
+                .ofMinLength(1)
+                .ofMaxLength(12)
+                .map(NormalText::of)
+                .map(text -> text.replaceAll(" +", " "))
+                .filter(text -> !text.isEmpty());
+    }
+
+    /** Everybody's typing on the way to a criterion is read or explained, in every type, at once and in any field. */
+    @Property
+    void every_beginning_is_read_or_explained(@ForAll @From("typings") String typed, @ForAll ColumnType type) {
+        var column = column(type, "Wet or damp", "Not applicable");
+        for (int end = 1; end <= typed.length(); end++) {
+            var part = typed.substring(0, end);
+            if (!part.isBlank()) {
+                assertThat(said(column, part)).isNotBlank();
+                assertThat(reader.anywhere(column, part)).isNotNull();
+            }
+        }
+    }
+
+    @Provide
+    Arbitrary<String> typings() {
+        return Arbitraries.of(
+                        "\"",
+                        "\"\"",
+                        ">",
+                        "< ",
+                        ">=",
+                        "=",
+                        "not ",
+                        " or ",
+                        " and ",
+                        "to ",
+                        "from ",
+                        "empty",
+                        "*",
+                        "wet",
+                        "7",
+                        "-83",
+                        "1e400",
+                        "8/1",
+                        "9:30",
+                        "2026-05",
+                        "last month",
+                        "up to ",
+                        "½",
+                        "\u00A0",
+                        "9999999999999999999999")
+                .list()
+                .ofMinSize(1)
+                .ofMaxSize(6)
+                .map(parts -> String.join("", parts));
+    }
+
+    @Test
+    void a_number_in_any_field_is_no_count_of_days() {
+        assertThat(reader.anywhere(column(ColumnType.DATE), "-83")).isEmpty();
+        assertThat(reader.anywhere(column(ColumnType.DATETIME), "+3")).isEmpty();
+        assertThat(reader.anywhere(column(ColumnType.WHOLE), "-83")).isPresent();
     }
 
     @Property

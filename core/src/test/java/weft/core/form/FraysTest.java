@@ -15,6 +15,8 @@ import weft.core.form.Field.Use;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form.Section;
 import weft.core.rule.Command;
+import weft.core.rule.Derived;
+import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
@@ -45,12 +47,18 @@ class FraysTest {
         return Frays.of(form, SAMPLES, NOW);
     }
 
+    private static Rules shownOnlyIf(String column, String formula) {
+        var shown = new Derived(column, Derived.What.SHOWN, formula);
+        return new Rules(List.of(), List.of(), List.of(shown), List.of(), List.of(), List.of(), List.of());
+    }
+
     static Stream<Arguments> frayed() {
         return Stream.of(
                 Arguments.of("gone", true, form(SITE, PH.threadedTo("acidity"))),
                 Arguments.of("type", true, form(SITE, PH.typedInto(Widget.DATE))),
                 Arguments.of("needed", true, form(PH)),
                 Arguments.of("never", true, form(SITE.used(Use.LOCKED), PH)),
+                Arguments.of("hidden", true, form(SITE, PH).ruled(shownOnlyIf("site", "ph > 7"))),
                 Arguments.of("twice", true, form(SITE, PH, PH.named("ph_2").labelled("Acidity"))),
                 Arguments.of("begins", true, form(SITE, PH.begun(new Start("much", false, false)))),
                 Arguments.of("label", false, form(SITE, PH.labelled(" "))),

@@ -31,7 +31,7 @@ class LimitsTest {
     void aColumnAndWhatLooksAtStoredValuesAgree(@ForAll short value) {
         var column = Column.plain("depth", "Depth", ColumnType.WHOLE).within(whole((short) -100), whole((short) 100));
         var out = column.outOf(new Value.Whole(value));
-        assertThat(new Fit(column).of(new Value.Whole(value)) instanceof Reading.Refused)
+        assertThat(new Fit(column, Optional.empty()).of(new Value.Whole(value)) instanceof Reading.Refused)
                 .isEqualTo(out.isPresent());
     }
 

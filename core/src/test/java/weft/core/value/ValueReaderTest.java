@@ -5,12 +5,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.OptionalInt;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
+import net.jqwik.api.constraints.Chars;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.Scale;
+import net.jqwik.time.api.constraints.DateTimeRange;
+import net.jqwik.time.api.constraints.Precision;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -62,6 +66,10 @@ class ValueReaderTest {
         "12am, 00:00:00",
         "12:15 pm, 12:15:00",
         "9:30:15, 09:30:15",
+        "9 p.m., 21:00:00",
+        "9:30 A.M., 09:30:00",
+        "noon, 12:00:00",
+        "midnight, 00:00:00",
         "now, 14:07:00",
         "24, UNREADABLE",
         "975, UNREADABLE",
@@ -96,6 +104,9 @@ class ValueReaderTest {
                 "1,234.5 | 1234.5",
                 "1,234 | UNREADABLE",
                 "7,4 | UNREADABLE",
+                "1\u00A0234.5 | 1234.5",
+                "1\u202F234 | 1234",
+                "\uFEFF7.4\u200B | 7.4",
                 "1e5 | UNREADABLE",
                 "7.4.1 | UNREADABLE",
                 "seven | UNREADABLE",
@@ -127,6 +138,76 @@ class ValueReaderTest {
     }
 
     @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "DECIMAL | 7,4 | “7,4” can't be read as a number. Write it like 7.4.",
+                "DECIMAL | 1e3 | “1e3” can't be read as a number. Write it like 1000.",
+                "DECIMAL | ½ | “½” can't be read as a number. Write it like 0.5.",
+                "DECIMAL | about 12 | “about 12” can't be read as a number. Write it like 12 or 7.4.",
+                "DECIMAL | 1,234 | “1,234” could be 1234 or 1.234. Write it so that it can be only one.",
+                "WHOLE | 12.000 | “12.000” could be 12000 or 12.000. Write it so that it can be only one.",
+                "WHOLE | 1e3 | “1e3” can't be read as a whole number. Write it like 1000.",
+                "WHOLE | ½ | “½” can't be read as a whole number. Use digits only, such as 42."
+            })
+    void aRefusalAdvisesOnlyWhatMeansTheSame(ColumnType type, String typed, String message) {
+        assertThat(READER.read(Kind.of(type), typed)).isEqualTo(new Refused(Reason.UNREADABLE, message));
+    }
+
+    /** Any blank, and what has no width, around and within: one value, and nothing when that is all. */
+    @Property
+    void textsThatLookAlikeAreOneValue(
+            @ForAll @Chars({' ', '\t', '\u00A0', '\u2007', '\u202F', '\u3000', '\u200B', '\uFEFF', '\u2060'})
+                    String blank) {
+        assertThat(READER.read(Kind.of(ColumnType.TEXT), blank)).isEqualTo(Reading.EMPTY);
+        for (var word : List.of("Be\u0301al", "B\u00E9al")) {
+            assertThat(read(READER, ColumnType.TEXT, blank + word + blank)).isEqualTo("B\u00E9al");
+        }
+        assertThat(read(READER, ColumnType.TEXT, "Quill\u00A0Beck")).isEqualTo("Quill Beck");
+        assertThat(read(READER, ColumnType.DATE, blank + "8/1" + blank)).isEqualTo("2026-08-01");
+    }
+
+    /** What is read back to a keyer can be typed. */
+    @Property
+    void whatWeftWritesItReads(
+            @ForAll
+                    @DateTimeRange(min = "1950-01-01T00:00:00", max = "2040-12-31T23:59:00")
+                    @Precision(ChronoUnit.MINUTES)
+                    LocalDateTime at,
+            @ForAll boolean european) {
+        var reader = european ? EUROPEAN : READER;
+        assertThat(read(reader, ColumnType.DATETIME, new Value.Moment(at).spoken()))
+                .isEqualTo(new Value.Moment(at).plain());
+        assertThat(read(reader, ColumnType.DATE, new Value.Day(at.toLocalDate()).spoken()))
+                .isEqualTo(at.toLocalDate().toString());
+        assertThat(read(reader, ColumnType.TIME, new Value.Hour(at.toLocalTime()).spoken()))
+                .isEqualTo(new Value.Hour(at.toLocalTime()).plain());
+        for (var offset : List.of("Z", "+02:00", "-0530", ".000Z")) {
+            assertThat(read(reader, ColumnType.DATETIME, new Value.Moment(at).plain() + offset))
+                    .isEqualTo(new Value.Moment(at).plain());
+        }
+    }
+
+    @Property
+    void whatIsGuardedFromSpreadsheetsIsItselfAgain(
+            @ForAll @Chars({'\'', '=', '+', '-', '@', 'a', '1', '\t', '\r', '\n'}) String text) {
+        var guarded = SpreadsheetGuard.guarded(text);
+        assertThat(SpreadsheetGuard.bare(guarded)).isEqualTo(text);
+        assertThat(guarded.isEmpty() || "=+-@\t\r".indexOf(guarded.charAt(0)) < 0)
+                .isTrue();
+    }
+
+    @Test
+    void inStoredTextTheOrderHoldsAndAYearMayComeFirst() {
+        var days = ValueReader.ofStored(new Conventions(DayOrder.DAY_FIRST, DecimalSign.POINT));
+        assertThat(read(days, ColumnType.DATE, "25/12/2026")).isEqualTo("2026-12-25");
+        assertThat(read(days, ColumnType.DATE, "12/25/2026")).isEqualTo("UNREADABLE");
+        var years = ValueReader.ofStored(new Conventions(DayOrder.YEAR_FIRST, DecimalSign.POINT));
+        assertThat(read(years, ColumnType.DATE, "26-08-01")).isEqualTo("2026-08-01");
+        assertThat(read(years, ColumnType.DATE, "Mon 1 Aug 2026")).isEqualTo("UNREADABLE");
+    }
+
+    @ParameterizedTest
     @CsvSource({"y, true", "YES, true", "n, false", "No, false", "maybe, UNREADABLE"})
     void yesAndNo(String typed, String yes) {
         assertThat(read(READER, ColumnType.YESNO, typed)).isEqualTo(yes);
@@ -137,6 +218,11 @@ class ValueReaderTest {
         var flow = new Kind(ColumnType.CHOICE, OptionalInt.empty(), List.of("low", "normal", "high", "höchst"));
         assertThat(READER.read(flow, "NOR")).isEqualTo(new Read(new Value.Text("normal"), "normal"));
         assertThat(READER.read(flow, "hoc")).isEqualTo(new Read(new Value.Text("höchst"), "höchst"));
+        var blank = new Kind(ColumnType.CHOICE, OptionalInt.empty(), List.of("Quill\u00A0Beck", "Be\u0301al"));
+        assertThat(READER.read(blank, "quill beck"))
+                .isInstanceOfSatisfying(
+                        Read.class, read -> assertThat(read.value()).isEqualTo(new Value.Text("Quill\u00A0Beck")));
+        assertThat(READER.read(blank, "B\u00E9al")).isInstanceOf(Read.class);
         assertThat(READER.read(flow, "h")).isInstanceOf(Refused.class);
         assertThat(READER.read(flow, "dry"))
                 .isEqualTo(new Refused(Reason.CHOICE, "“dry” is not on the list. Choose low, normal, high or höchst."));

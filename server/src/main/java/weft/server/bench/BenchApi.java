@@ -22,6 +22,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.Person;
 import weft.core.form.Form;
 import weft.core.form.FormChanges;
 import weft.core.form.FormMaking;
@@ -29,14 +30,16 @@ import weft.core.form.Fray;
 import weft.core.form.QuickLine;
 import weft.server.form.Copy;
 import weft.server.form.RuledJson;
-import weft.server.http.Person;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
+import weft.store.door.Doors;
+import weft.store.door.Ways;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
 import weft.store.form.Forms;
 import weft.store.form.Lines;
 import weft.store.form.ReadyForm;
+import weft.store.people.People;
 
 /** The working copy of a form under the hands of its builders. */
 @RestController
@@ -47,12 +50,18 @@ class BenchApi {
     private final Forms forms;
     private final Definitions definitions;
     private final Lines lines;
+    private final Doors doors;
+    private final Ways ways;
+    private final People people;
     private final Clock clock;
 
-    BenchApi(Forms forms, Definitions definitions, Lines lines, Clock clock) {
+    BenchApi(Forms forms, Definitions definitions, Lines lines, Doors doors, Ways ways, People people, Clock clock) {
         this.forms = forms;
         this.definitions = definitions;
         this.lines = lines;
+        this.doors = doors;
+        this.ways = ways;
+        this.people = people;
         this.clock = clock;
     }
 
@@ -140,8 +149,16 @@ class BenchApi {
                 RuledJson.of(form));
     }
 
+    /** Those of the form, and of the doors to it. */
     private List<Fray> frays(ReadyForm form) {
-        return form.frays(LocalDateTime.now(clock));
+        var now = LocalDateTime.now(clock);
+        var frays = new ArrayList<>(form.frays(now));
+        doors.of(form.form().id()).stream()
+                .map(Doors.Kept::door)
+                .filter(door -> !door.isEverything())
+                .forEach(door -> ways.frays(form, door, now)
+                        .forEach(sentence -> frays.add(Fray.ofDoor(door.id(), door.title(), sentence))));
+        return frays;
     }
 
     /** Back to the last state of the working copy, or forth again. */
@@ -211,6 +228,7 @@ class BenchApi {
     @GetMapping("/api/forms/{form}/versions")
     List<VersionJson> versions(@Copy ReadyForm form) {
         var versions = forms.versions(form.form().id());
+        var titles = people.titles(versions.stream().map(Forms.Version::by).toList());
         var told = new ArrayList<VersionJson>();
         for (int i = 0; i < versions.size(); i++) {
             var each = versions.get(i);
@@ -218,7 +236,7 @@ class BenchApi {
             told.add(new VersionJson(
                     each.version(),
                     each.at(),
-                    each.by(),
+                    titles.apply(each.by()),
                     before.map(earlier -> FormChanges.between(earlier.form(), each.form()).stream()
                                     .map(FormChanges.Change::words)
                                     .toList())

@@ -8,13 +8,13 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.Person;
 import weft.core.entry.draft.Trace;
 import weft.core.entry.step.Write;
 import weft.server.entry.DraftJson;
 import weft.server.entry.Drafts;
 import weft.server.entry.FindingJson;
 import weft.server.form.Copy;
-import weft.server.http.Person;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Sent;
 import weft.store.form.ReadyForm;
@@ -75,7 +75,7 @@ class RehearsalApi {
 
     @PostMapping("/api/forms/{form}/rehearse")
     RunSheet rehearse(@PathVariable String form, Person person, @RequestBody DraftJson draft) {
-        return rehearsed(drafts.atDesk(form, draft, person));
+        return rehearsed(drafts.rehearsed(form, draft, person));
     }
 
     /** By the rules of the working copy. */

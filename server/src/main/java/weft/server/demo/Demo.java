@@ -11,6 +11,7 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import weft.core.form.Form;
+import weft.core.guess.Signs;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
 import weft.store.form.FormDocument;
@@ -18,6 +19,7 @@ import weft.store.form.Forms;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.OnMisfit;
+import weft.store.people.Audit.What;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Entry;
 import weft.store.record.EntryWriter.Following;
@@ -42,6 +44,7 @@ public class Demo {
     private final History history;
     private final Constraints constraints;
     private final EntryWriter writer;
+    private final Team team;
     private final Clock clock;
 
     Demo(
@@ -52,6 +55,7 @@ public class Demo {
             History history,
             Constraints constraints,
             EntryWriter writer,
+            Team team,
             Clock clock) {
         this.tables = tables;
         this.forms = forms;
@@ -60,6 +64,7 @@ public class Demo {
         this.history = history;
         this.constraints = constraints;
         this.writer = writer;
+        this.team = team;
         this.clock = clock;
     }
 
@@ -68,6 +73,7 @@ public class Demo {
         if (!tables.list().isEmpty()) {
             return;
         }
+        team.comes();
         var random = new Random(SEED);
         load(Sites.table(), Sites.rows(random));
         load(Volunteers.table(), Volunteers.rows(random));
@@ -92,12 +98,14 @@ public class Demo {
         publish("counts", Counts::ruled);
         publish("volunteers", Volunteers::ruled);
         publish("kit", Kit::ruled);
+        team.hangsDoors();
     }
 
     private void publish(String id, UnaryOperator<Form> change) {
         var form = forms.workingCopy(id).orElseThrow();
-        forms.change(form.revision(), FormDocument.checked(change.apply(form.form())), "Odile Marsh");
-        forms.publish(id, "Odile Marsh");
+        forms.change(form.revision(), FormDocument.checked(change.apply(form.form())), Team.BUILDER);
+        forms.publish(id, Team.BUILDER)
+                .ifPresent(version -> team.told(What.FORM_PUBLISHED, id + ", version " + version));
     }
 
     private StoredTable load(Table table, List<List<String>> rows) {
@@ -108,12 +116,13 @@ public class Demo {
                         "",
                         Optional.empty(),
                         false,
-                        Conventions.DEFAULT.decimalSign()))
+                        Conventions.DEFAULT.dayOrder(),
+                        Signs.PLAIN))
                 .toList();
         var headings = table.columns().stream().map(column -> column.title()).toList();
         var csv = line(headings) + rows.stream().map(Demo::line).collect(Collectors.joining());
         var file = imports.bring(table.name() + ".csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)));
-        return imports.load(file, table, columns, OnMisfit.STOP, Conventions.DEFAULT, "Odile Marsh")
+        return imports.load(file, table, columns, OnMisfit.STOP, Conventions.DEFAULT, Team.BUILDER)
                 .table();
     }
 
@@ -136,10 +145,9 @@ public class Demo {
         }
         for (int i = 0; i < DOUBLES; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
-            records.find(samples, id)
-                    .ifPresent(record -> records.delete(samples, id, record.version(), "Imre Castell"));
+            records.find(samples, id).ifPresent(record -> records.delete(samples, id, record.version(), "imre"));
             if (i == 0) {
-                history.restore(samples, id, "Odile Marsh");
+                history.restore(samples, id, Team.BUILDER);
             }
         }
     }

@@ -82,8 +82,7 @@ final class SiteNotes {
                                 false)),
                         List.of(
                                 new Derived("noted_on", What.DEFAULT, "today()"),
-                                new Derived(
-                                        "noted_by", What.DEFAULT, "if person = \"somebody\" then null else person")),
+                                new Derived("noted_by", What.DEFAULT, "person")),
                         List.of(),
                         List.of(),
                         List.of(),

@@ -7,10 +7,13 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.May;
+import weft.core.door.Person;
 import weft.core.value.Value;
+import weft.server.door.Needs;
 import weft.server.form.Copy;
-import weft.server.http.Person;
 import weft.server.http.Problem;
+import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
 import weft.store.entry.Sent;
 import weft.store.form.Definitions;
@@ -46,10 +49,14 @@ class ChoicesApi {
      */
     record ChoiceJson(String value, String shown) {}
 
-    @PostMapping("/api/forms/{form}/choices/{column}")
-    List<ChoiceJson> choices(
-            @PathVariable String form, @PathVariable String column, Person person, @RequestBody Asked asked) {
-        return listed(drafts.atDesk(form, asked.draft(), person), column, asked);
+    @PostMapping("/api/doors/{door}/choices/{column}")
+    @Needs({May.ADD, May.CHANGE})
+    List<ChoiceJson> choices(Way door, @PathVariable String column, @RequestBody Asked asked) {
+        var way = drafts.begunOn(door, asked.draft());
+        if (way.shown().plan().takes(column).isEmpty()) {
+            throw none(column);
+        }
+        return listed(drafts.atDesk(way, asked.draft()), column, asked);
     }
 
     @PostMapping("/api/forms/{form}/bench/choices/{column}")
@@ -58,12 +65,12 @@ class ChoicesApi {
         return listed(drafts.atBench(form, asked.draft(), person), column, asked);
     }
 
+    private static Problem none(String column) {
+        return Problem.unknown("choice list for “" + column + "” on this form");
+    }
+
     private List<ChoiceJson> listed(Sent sent, String column, Asked asked) {
-        var list = sent.form()
-                .form()
-                .rules()
-                .listOf(column)
-                .orElseThrow(() -> Problem.unknown("choice list for “" + column + "” on this form"));
+        var list = sent.form().form().rules().listOf(column).orElseThrow(() -> none(column));
         var table = definitions.table(list.table()).orElseThrow(() -> Problem.unknown("table " + list.table()));
         var values = list.when().isEmpty()
                 ? Map.<String, Value>of()

@@ -1,5 +1,6 @@
 package weft.server.entry;
 
+import java.math.BigDecimal;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.OptionalLong;
@@ -8,6 +9,7 @@ import tools.jackson.databind.JsonNode;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.form.Field;
+import weft.core.table.Column;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.server.http.Problem;
@@ -31,6 +33,8 @@ public record DraftJson(
         @Nullable Map<String, Long> chosen,
         @Nullable Long last) {
 
+    private static final int MOST_DIGITS = 400;
+
     /** The same of another record, or of none. */
     DraftJson of(@Nullable Long other) {
         return new DraftJson(values, other, version, answers, chosen, last);
@@ -47,6 +51,15 @@ public record DraftJson(
         return new DraftJson(taken, record, version, answers, chosen, last);
     }
 
+    /** 400 when something is typed for no field of the form as it is sent. */
+    void onlyFor(EntryPlan shown) {
+        values.keySet().forEach(column -> taken(shown, column));
+    }
+
+    private static Column taken(EntryPlan plan, String column) {
+        return plan.takes(column).orElseThrow(() -> Problem.malformed("This form has no field for “" + column + "”."));
+    }
+
     /**
      * The draft that it is; 400 when something is typed for no field of the form.
      *
@@ -56,9 +69,7 @@ public record DraftJson(
     Draft draft(EntryPlan plan, Map<String, Value> stored, Map<String, Value> last, String person) {
         var typed = new LinkedHashMap<String, Typed>();
         values.forEach((column, value) -> {
-            var taken = plan.takes(column)
-                    .orElseThrow(() -> Problem.malformed("This form has no field for “" + column + "”."));
-            typed.put(taken.name(), typed(value));
+            typed.put(taken(plan, column).name(), typed(value));
         });
         return new Draft(
                 typed,
@@ -76,14 +87,21 @@ public record DraftJson(
         return switch (value.getNodeType()) {
             case STRING -> new Typed.Keyed(value.asString());
             case BOOLEAN -> new Typed.Given(new Value.YesNo(value.asBoolean()));
-            case NUMBER ->
-                new Typed.Given(
-                        value.canConvertToExactIntegral() && value.canConvertToLong()
-                                ? new Value.Whole(value.asLong())
-                                : new Value.Decimal(value.decimalValue()));
+            case NUMBER -> number(value.decimalValue());
             case NULL, MISSING -> Typed.NOTHING;
             case ARRAY -> new Typed.Foreign("a list");
             case OBJECT, POJO, BINARY -> new Typed.Foreign("an object");
         };
+    }
+
+    private static Typed number(BigDecimal number) {
+        if (Math.abs((long) number.scale()) > MOST_DIGITS || number.precision() > MOST_DIGITS) {
+            return new Typed.Foreign("a number of more than " + MOST_DIGITS + " digits");
+        }
+        try {
+            return new Typed.Given(new Value.Whole(number.longValueExact()));
+        } catch (ArithmeticException notWhole) {
+            return new Typed.Given(new Value.Decimal(number));
+        }
     }
 }

@@ -1,73 +1,137 @@
 package weft.server.entry;
 
+import java.time.Clock;
+import java.time.LocalDateTime;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
+import weft.core.door.May;
+import weft.core.door.Person;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
-import weft.server.http.Person;
 import weft.server.http.Problem;
+import weft.store.door.Ways;
+import weft.store.door.Ways.Way;
 import weft.store.entry.Sent;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.Records;
 import weft.store.record.SaveKey;
+import weft.store.table.StoredTable;
 
 /** Makes drafts of what requests say is typed: the border between JSON and the engine. */
 @Component
 public class Drafts {
 
     private final Definitions definitions;
+    private final Ways ways;
     private final Records records;
+    private final Clock clock;
 
-    Drafts(Definitions definitions, Records records) {
+    Drafts(Definitions definitions, Ways ways, Records records, Clock clock) {
         this.definitions = definitions;
+        this.ways = ways;
         this.records = records;
+        this.clock = clock;
     }
 
-    /** The published form, in the version that the entry was begun on; 404 when there is none. */
-    ReadyForm form(String id, DraftJson asked) {
-        return Optional.ofNullable(asked.version())
+    /** The same way through the version of the form that the entry was begun on; 404 when there is none. */
+    Way begunOn(Way way, DraftJson asked) {
+        var version = asked.version();
+        return version == null
+                ? way
+                : ways.version(way.pass(), version, LocalDateTime.now(clock))
+                        .orElseThrow(() -> Problem.unknown("version " + version + " of this form"));
+    }
+
+    /** The same for an entry that is to be saved; 409 when the form is archived. */
+    Way taking(Way way, DraftJson asked) {
+        if (way.saving().document().archived()) {
+            throw new Problem(
+                    HttpStatus.CONFLICT,
+                    "This form is archived and takes no entries. Who builds it can take it into use again.");
+        }
+        return begunOn(way, asked);
+    }
+
+    /** What is typed at the Desk, not to be saved. */
+    Sent atDesk(Way way, DraftJson asked) {
+        return sent(way, asked, 0, Optional.empty());
+    }
+
+    /** What is typed at the published form by one who builds it. */
+    public Sent rehearsed(String id, DraftJson asked, Person person) {
+        var form = Optional.ofNullable(asked.version())
                 .map(version -> definitions
                         .published(id, version)
                         .orElseThrow(() -> Problem.unknown("version " + version + " of form " + id)))
                 .or(() -> definitions.published(id))
                 .orElseThrow(() -> Problem.unknown("published form " + id));
-    }
-
-    /** What is typed at the Desk, not to be saved. */
-    public Sent atDesk(String form, DraftJson asked, Person person) {
-        return sent(form(form, asked), asked, person, 0, Optional.empty());
+        return built(form, asked, person);
     }
 
     /** What is typed at the Bench, where some fields may lead nowhere. */
     public Sent atBench(ReadyForm copy, DraftJson asked, Person person) {
-        return sent(copy, asked.threaded(copy), person, 0, Optional.empty());
+        return built(copy, asked.threaded(copy), person);
+    }
+
+    private Sent built(ReadyForm form, DraftJson asked, Person person) {
+        var draft = asked.draft(
+                form.plan(),
+                stored(form.table(), form.table(), asked.record()),
+                last(form.table(), asked.last()),
+                person.title());
+        return new Sent(form, draft, person.name());
     }
 
     /**
-     * An entry to be saved.
+     * An entry by a door.
      *
      * @param version the version that was seen of the record that it changes
      */
-    Sent sent(ReadyForm form, DraftJson asked, Person person, int version, Optional<SaveKey> key) {
-        var draft = asked.draft(form.plan(), stored(form, asked.record()), last(form, asked.last()), person.name());
-        return new Sent(form, draft, version, key);
+    Sent sent(Way way, DraftJson asked, int version, Optional<SaveKey> key) {
+        var pass = way.pass();
+        if (asked.record() != null && !pass.may(May.CHANGE)) {
+            throw Problem.forbidden("By the door “" + pass.door().title() + "” one may not change records.");
+        }
+        asked.onlyFor(way.shown().plan());
+        var whole = way.saving().table();
+        var draft = asked.draft(
+                way.saving().plan(),
+                stored(way.shown().table(), whole, asked.record()),
+                ownOrSeen(way, asked.last()),
+                pass.called());
+        return new Sent(way.saving(), draft, version, key, pass.by());
     }
 
-    private Map<String, Value> stored(ReadyForm form, @Nullable Long record) {
+    /** All values of a record that is to be seen. */
+    private Map<String, Value> stored(StoredTable seen, StoredTable whole, @Nullable Long record) {
         return record == null
                 ? Map.of()
-                : records.find(form.table(), record)
+                : records.find(seen, record)
+                        .flatMap(there -> seen.equals(whole) ? Optional.of(there) : records.find(whole, record))
                         .map(StoredRow::values)
                         .orElseThrow(() -> Problem.unknown("record " + record));
     }
 
+    /** The entry before, if whoever enters may know of it: their own, or one in view. */
+    private Map<String, Value> ownOrSeen(Way way, @Nullable Long record) {
+        if (record == null) {
+            return Map.of();
+        }
+        boolean own = way.pass().person().isPresent()
+                && records.entered(way.saving().table(), record)
+                        .filter(entered -> entered.by().equals(way.pass().by()))
+                        .isPresent();
+        return last(own ? way.saving().table() : way.shown().table(), record);
+    }
+
     /** None when it is gone meanwhile. */
-    private Map<String, Value> last(ReadyForm form, @Nullable Long record) {
+    private Map<String, Value> last(StoredTable table, @Nullable Long record) {
         return record == null
                 ? Map.of()
-                : records.find(form.table(), record).map(StoredRow::values).orElse(Map.of());
+                : records.find(table, record).map(StoredRow::values).orElse(Map.of());
     }
 }

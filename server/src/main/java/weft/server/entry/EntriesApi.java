@@ -1,78 +1,85 @@
 package weft.server.entry;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.net.URI;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.util.Map;
+import java.util.List;
 import java.util.Optional;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.databind.JsonNode;
-import weft.server.http.Person;
+import weft.core.door.May;
+import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
+import weft.store.door.Throttle;
+import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
-import weft.store.record.SaveKey;
 
-/** Entries through a published form: assessed while typed, saved to the next free row, changed. */
+/** Entries by a door: assessed while typed, saved to the next free row, changed. */
 @RestController
 class EntriesApi {
 
     private final Drafts drafts;
     private final Saving saving;
+    private final Throttle throttle;
 
-    EntriesApi(Drafts drafts, Saving saving) {
+    EntriesApi(Drafts drafts, Saving saving, Throttle throttle) {
         this.drafts = drafts;
+        this.throttle = throttle;
         this.saving = saving;
     }
 
-    @PostMapping("/api/forms/{form}/assess")
-    AssessmentJson assess(@PathVariable String form, Person person, @RequestBody DraftJson draft) {
-        var sent = drafts.atDesk(form, draft, person);
-        return AssessmentJson.of(saving.assess(sent.form(), sent.draft()));
+    @PostMapping("/api/doors/{door}/assess")
+    @Needs({May.ADD, May.CHANGE})
+    AssessmentJson assess(Way door, @RequestBody DraftJson draft) {
+        var way = drafts.begunOn(door, draft);
+        var sent = drafts.atDesk(way, draft);
+        return AssessmentJson.of(way.narrowing().of(saving.assess(sent.form(), sent.draft())));
     }
 
-    @PostMapping("/api/forms/{form}/records")
+    @PostMapping("/api/doors/{door}/records")
+    @Needs(May.ADD)
     ResponseEntity<SavedJson> save(
-            @PathVariable String form,
+            Way door,
             @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String idempotencyKey,
-            Person person,
+            HttpServletRequest request,
             @RequestBody DraftJson draft) {
-        var key = Optional.ofNullable(idempotencyKey).map(given -> key(given, draft.values()));
-        var saved = saving.save(drafts.sent(drafts.form(form, draft), draft.of(null), person, 0, key));
-        return ResponseEntity.created(URI.create(
-                        "/api/forms/" + form + "/records/" + saved.record().id()))
+        if (door.pass().person().isEmpty() && !throttle.takes(door.pass().door().id(), request.getRemoteAddr())) {
+            throw new Problem(
+                    HttpStatus.TOO_MANY_REQUESTS, "More entries come than this door takes. Try again in a minute.");
+        }
+        var way = drafts.taking(door, draft);
+        var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.values()));
+        var saved = saving.save(drafts.sent(way, draft.of(null), 0, key));
+        return ResponseEntity.created(URI.create("/api/doors/"
+                        + way.pass().door().id() + "/records/" + saved.record().id()))
                 .eTag(Seen.etag(saved.record().version()))
-                .body(SavedJson.of(saved));
+                .body(SavedJson.of(way.of(saved.record()), saved.then()));
     }
 
-    private static SaveKey key(String given, Map<String, @Nullable JsonNode> values) {
-        if (given.isBlank() || given.length() > SaveKey.LONGEST) {
-            throw Problem.malformed("An Idempotency-Key has from 1 to " + SaveKey.LONGEST + " characters.");
-        }
-        try {
-            // The order of the values in the request does not make it another one.
-            var body = new TreeMap<>(values).toString();
-            return new SaveKey(
-                    given, MessageDigest.getInstance("SHA-256").digest(body.getBytes(StandardCharsets.UTF_8)));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException(e);
-        }
+    /** What came of a save whose answer was lost: what was saved under its key, or 404 when nothing was. */
+    @GetMapping("/api/doors/{door}/saves/{key}")
+    @Needs(May.ADD)
+    ResponseEntity<SavedJson> saved(Way door, @PathVariable String key) {
+        var record = saving.savedUnder(door.saving(), door.pass().theirs(key))
+                .orElseThrow(() -> Problem.unknown("save under this key"));
+        return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(SavedJson.of(door.of(record), List.of()));
     }
 
-    @PutMapping("/api/forms/{form}/records/{id}")
-    ResponseEntity<SavedJson> change(
-            @PathVariable String form, @PathVariable long id, Seen seen, Person person, @RequestBody DraftJson draft) {
-        var sent = drafts.sent(drafts.form(form, draft), draft.of(id), person, seen.version(), Optional.empty());
-        var saved = saving.save(sent);
-        return ResponseEntity.ok().eTag(Seen.etag(saved.record().version())).body(SavedJson.of(saved));
+    @PutMapping("/api/doors/{door}/records/{id}")
+    @Needs(May.CHANGE)
+    ResponseEntity<SavedJson> change(Way door, @PathVariable long id, Seen seen, @RequestBody DraftJson draft) {
+        var way = drafts.taking(door, draft);
+        var saved = saving.save(drafts.sent(way, draft.of(id), seen.version(), Optional.empty()));
+        return ResponseEntity.ok()
+                .eTag(Seen.etag(saved.record().version()))
+                .body(SavedJson.of(way.of(saved.record()), saved.then()));
     }
 }

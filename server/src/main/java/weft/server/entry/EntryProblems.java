@@ -1,5 +1,6 @@
 package weft.server.entry;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.util.Locale;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
@@ -7,6 +8,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import weft.server.door.Passed;
 import weft.store.entry.Stopped;
 import weft.store.record.NotSaved;
 
@@ -16,9 +18,12 @@ import weft.store.record.NotSaved;
 class EntryProblems {
 
     @ExceptionHandler
-    ProblemDetail stopped(Stopped stopped) {
+    ProblemDetail stopped(Stopped stopped, HttpServletRequest request) {
+        var findings = Passed.way(request)
+                .map(way -> way.narrowing().of(stopped.findings()))
+                .orElse(stopped.findings());
         var detail = ProblemDetail.forStatusAndDetail(HttpStatus.UNPROCESSABLE_CONTENT, "The entry was not saved.");
-        detail.setProperty("findings", FindingJson.of(stopped.findings()));
+        detail.setProperty("findings", FindingJson.of(findings));
         stopped.question()
                 .ifPresent(question ->
                         detail.setProperty("usual", question.usual().name().toLowerCase(Locale.ROOT)));

@@ -7,10 +7,13 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
-import weft.server.http.Person;
+import weft.core.door.May;
+import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
+import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
 import weft.store.record.ValuesJson;
 
@@ -36,24 +39,26 @@ class PressApi {
     record Pressed(Map<String, Object> set, @Nullable SavedJson saved, List<ThenJson> then) {}
 
     /** Presses a button that has steps, on an entry as it is typed. A stored record needs If-Match when the steps save it. */
-    @PostMapping("/api/forms/{form}/buttons/{button}/press")
+    @PostMapping("/api/doors/{door}/buttons/{button}/press")
+    @Needs({May.ADD, May.CHANGE})
     Pressed press(
-            @PathVariable String form,
+            Way door,
             @PathVariable String button,
+            @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String idempotencyKey,
             Seen seen,
-            Person person,
             @RequestBody DraftJson asked) {
-        var ready = drafts.form(form, asked);
-        if (!ready.plan().steps().containsKey(button)) {
+        var way = drafts.taking(door, asked);
+        if (!way.saving().plan().steps().containsKey(button)) {
             throw Problem.unknown("button with steps “" + button + "” on this form");
         }
-        boolean changes = asked.record() != null && ready.plan().saves(button);
-        var sent = drafts.sent(ready, asked, person, changes ? seen.version() : 0, Optional.empty());
+        var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.values()));
+        boolean changes = asked.record() != null && way.saving().plan().saves(button);
+        var sent = drafts.sent(way, asked, changes ? seen.version() : 0, key);
         var pressed = saving.press(sent, button);
         return new Pressed(
-                ValuesJson.of(pressed.set()),
+                ValuesJson.of(way.narrowing().given(pressed.set())),
                 pressed.saved()
-                        .map(record -> SavedJson.of(record, pressed.then()))
+                        .map(record -> SavedJson.of(way.of(record), pressed.then()))
                         .orElse(null),
                 ThenJson.of(pressed.then()));
     }

@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Map;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.record.StoredRow;
-import weft.store.entry.Saving;
 import weft.store.record.ValuesJson;
 
 /**
@@ -19,10 +18,6 @@ record SavedJson(
         int version,
         Map<String, Object> values,
         @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ThenJson> then) {
-
-    static SavedJson of(Saving.Saved saved) {
-        return of(saved.record(), saved.then());
-    }
 
     static SavedJson of(StoredRow record, List<Then> then) {
         return new SavedJson(

@@ -4,30 +4,47 @@ import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
-import weft.store.form.ReadyForm;
+import weft.core.door.Person;
+import weft.server.door.Needs;
+import weft.server.door.Passage;
+import weft.store.door.Ways.Way;
+import weft.store.people.People;
 import weft.store.table.StoredTable;
 
 /**
  * Server-sent events of a table: {@code saved}, {@code changed} and {@code deleted}, each with the record's id and row;
  * {@code draft} and {@code published} with the form of it whose working copy was changed or that was published; {@code table}
- * when this or any other table was made otherwise.
+ * when this or any other table was made otherwise. By a door one hears of records that are in view, or were until then.
  */
 @RestController
 class EventsApi {
 
     private final Listeners listeners;
+    private final Passage passage;
+    private final People people;
 
-    EventsApi(Listeners listeners) {
+    EventsApi(Listeners listeners, Passage passage, People people) {
         this.listeners = listeners;
+        this.passage = passage;
+        this.people = people;
     }
 
-    @GetMapping(path = "/api/forms/{form}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter ofForm(ReadyForm form) {
-        return listeners.of(form.table().id());
+    @GetMapping(path = "/api/doors/{door}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+    @Needs
+    SseEmitter byDoor(Way door) {
+        return listeners.of(
+                door.saving().table().id(),
+                door.pass().door().isEverything(),
+                () -> passage.again(door.pass()).map(way -> way.shown().table()));
     }
 
     @GetMapping(path = "/api/tables/{table}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter ofTable(StoredTable table) {
-        return listeners.of(table.id());
+    SseEmitter ofTable(StoredTable table, Person person) {
+        return listeners.of(
+                table.id(),
+                true,
+                () -> people.named(person.name())
+                        .filter(kept -> !kept.stopped() && kept.person().builds())
+                        .map(_ -> table));
     }
 }

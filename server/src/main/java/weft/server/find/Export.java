@@ -10,16 +10,17 @@ import java.util.stream.Stream;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.record.StoredRow;
 import weft.core.table.Column;
+import weft.core.value.SpreadsheetGuard;
 import weft.core.value.Value;
 import weft.store.form.ReadyForm;
 import weft.store.record.ValuesJson;
 
 /** Writes records one by one to where they are sent: the row number, then what the form shows. */
-interface Export extends AutoCloseable {
+interface Export {
 
     void write(StoredRow record);
 
-    @Override
+    /** Ends a whole export. One that breaks off is never ended, so that it does not look whole. */
     void close() throws IOException;
 
     /**
@@ -30,7 +31,8 @@ interface Export extends AutoCloseable {
         var writer = CsvWriter.builder()
                 .build(new OutputStreamWriter(new BufferedOutputStream(out), StandardCharsets.UTF_8));
         var columns = form.plan().columns();
-        writer.writeRecord(Stream.concat(Stream.of("Row"), columns.stream().map(column -> harmless(form.label(column))))
+        writer.writeRecord(Stream.concat(
+                        Stream.of("Row"), columns.stream().map(column -> SpreadsheetGuard.guarded(form.label(column))))
                 .toList());
         return new Export() {
             @Override
@@ -51,7 +53,7 @@ interface Export extends AutoCloseable {
     private static String cell(Column column, StoredRow record) {
         return switch (record.of(column.name())) {
             case Value.YesNo(boolean yes) -> yes ? "yes" : "no";
-            case Value.Text(var text) -> harmless(text);
+            case Value.Text(var text) -> SpreadsheetGuard.guarded(text);
             case Value.Empty _,
                     Value.Whole _,
                     Value.Decimal _,
@@ -60,10 +62,6 @@ interface Export extends AutoCloseable {
                     Value.Moment _,
                     Value.Image _ -> record.of(column.name()).plain();
         };
-    }
-
-    private static String harmless(String text) {
-        return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
     }
 
     /** A JSON list of objects, with the values as the API has them. */

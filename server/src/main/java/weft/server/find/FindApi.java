@@ -20,17 +20,21 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import weft.server.http.Person;
+import weft.core.door.May;
+import weft.server.door.Needs;
 import weft.server.http.Problem;
+import weft.server.people.Told;
 import weft.server.record.RecordJson;
 import weft.server.record.RecordPage;
 import weft.server.record.TotalJson;
+import weft.store.door.Ways.Way;
 import weft.store.find.Goal;
 import weft.store.find.KeptFinds;
 import weft.store.find.KeptFinds.Kept;
 import weft.store.find.Placed;
 import weft.store.find.Views;
 import weft.store.form.ReadyForm;
+import weft.store.people.Audit.What;
 
 /** The records in view: found, listed, stepped through, exported. */
 @RestController
@@ -38,11 +42,13 @@ class FindApi {
 
     private final Views views;
     private final KeptFinds finds;
+    private final Told told;
     private final Clock clock;
 
-    FindApi(Views views, KeptFinds finds, Clock clock) {
+    FindApi(Views views, KeptFinds finds, Told told, Clock clock) {
         this.views = views;
         this.finds = finds;
+        this.told = told;
         this.clock = clock;
     }
 
@@ -93,29 +99,33 @@ class FindApi {
         }
     }
 
-    @GetMapping("/api/forms/{form}/records")
+    @GetMapping("/api/doors/{door}/records")
+    @Needs(May.SEE)
     RecordPage page(
-            ReadyForm form,
+            Way door,
             @RequestParam(required = false) String @Nullable [] where,
             @RequestParam(required = false) @Nullable String any,
             @RequestParam(required = false) @Nullable String sort,
             @RequestParam(required = false) @Nullable String after,
             @RequestParam(required = false) @Nullable Long from,
             @RequestParam(defaultValue = "50") int limit) {
+        var form = door.shown();
         RecordPage.check(limit);
         var view = Asked.of(form, list(where), any, sort, clock).view();
         return RecordPage.of(
                 from == null
-                        ? views.page(form.table(), view, Optional.ofNullable(after), limit)
+                        ? views.page(form.table(), view, RecordPage.after(after), limit)
                         : views.pageFrom(form.table(), view, from, limit));
     }
 
-    @GetMapping("/api/forms/{form}/find")
+    @GetMapping("/api/doors/{door}/find")
+    @Needs(May.SEE)
     FindJson find(
-            ReadyForm form,
+            Way door,
             @RequestParam(required = false) String @Nullable [] where,
             @RequestParam(required = false) @Nullable String any,
             @RequestParam(required = false) @Nullable String sort) {
+        var form = door.shown();
         var asked = Asked.of(form, list(where), any, sort, clock);
         var criteria = new LinkedHashMap<String, CriterionJson>();
         asked.conditions()
@@ -137,14 +147,16 @@ class FindApi {
      *     {@code record:34}
      * @param cursor where next and previous lead on from
      */
-    @GetMapping("/api/forms/{form}/place")
+    @GetMapping("/api/doors/{door}/place")
+    @Needs(May.SEE)
     PlaceJson place(
-            ReadyForm form,
+            Way door,
             @RequestParam String to,
             @RequestParam(required = false) @Nullable String cursor,
             @RequestParam(required = false) String @Nullable [] where,
             @RequestParam(required = false) @Nullable String any,
             @RequestParam(required = false) @Nullable String sort) {
+        var form = door.shown();
         var view = Asked.of(form, list(where), any, sort, clock).view();
         var goal = Goal.read(to, Optional.ofNullable(cursor))
                 .orElseThrow(() -> Problem.malformed("“" + to + "” is no place among records."));
@@ -155,15 +167,17 @@ class FindApi {
     }
 
     /** Everything in view, as {@code csv} or {@code json}, sent as it is read. */
-    @GetMapping("/api/forms/{form}/export")
+    @GetMapping("/api/doors/{door}/export")
+    @Needs(May.EXPORT)
     void export(
-            ReadyForm form,
+            Way door,
             @RequestParam(defaultValue = "csv") String as,
             @RequestParam(required = false) String @Nullable [] where,
             @RequestParam(required = false) @Nullable String any,
             @RequestParam(required = false) @Nullable String sort,
             HttpServletResponse response)
             throws IOException {
+        var form = door.shown();
         var view = Asked.of(form, list(where), any, sort, clock).view();
         if (!as.equals("csv") && !as.equals("json")) {
             throw Problem.malformed("Records are exported as csv or json.");
@@ -171,13 +185,15 @@ class FindApi {
         response.setContentType(as.equals("csv") ? "text/csv;charset=UTF-8" : "application/json");
         response.setHeader(
                 "Content-Disposition", "attachment; filename=\"" + form.form().id() + "." + as + "\"");
-        response.setHeader(
-                "Weft-Total", Long.toString(views.total(form.table(), view).count()));
-        try (var export = as.equals("csv")
+        var export = as.equals("csv")
                 ? Export.csv(response.getOutputStream(), form)
-                : Export.json(response.getOutputStream(), form)) {
-            views.each(form.table(), view, export::write);
-        }
+                : Export.json(response.getOutputStream(), form);
+        told.of(
+                What.EXPORT_TAKEN,
+                door.pass().door().id() + " as " + as + (view.words().isEmpty() ? "" : ", by a find"));
+        views.each(form.table(), view, total -> response.setHeader("Weft-Total", Long.toString(total)), export::write);
+        // Only a whole one is closed; whatever breaks it off leaves it open.
+        export.close();
     }
 
     /**
@@ -189,9 +205,12 @@ class FindApi {
      */
     record KeptFind(String name, List<String> where, String any, String sort) {}
 
-    @GetMapping("/api/forms/{form}/finds")
-    List<KeptFind> finds(ReadyForm form) {
-        return finds.of(form.form().id()).stream()
+    @GetMapping("/api/doors/{door}/finds")
+    @Needs(May.SEE)
+    List<KeptFind> finds(Way door) {
+        var form = door.shown();
+        return finds.of(door.pass().door().id()).stream()
+                .filter(kept -> known(kept, form))
                 .map(kept -> new KeptFind(
                         kept.name(),
                         kept.where().stream()
@@ -202,15 +221,24 @@ class FindApi {
                 .toList();
     }
 
+    /** One that asks of a column that is not shown any more is not known here. */
+    private static boolean known(Kept kept, ReadyForm form) {
+        return kept.where().stream()
+                .map(where -> where.substring(0, Math.max(where.indexOf(':'), 0)))
+                .allMatch(column -> form.plan().takes(column).isPresent());
+    }
+
     /** A find to be kept, under the name in the address. */
     record FindToKeep(
             @Nullable List<String> where,
             @Nullable String any,
             @Nullable String sort) {}
 
-    @PutMapping("/api/forms/{form}/finds/{name}")
+    @PutMapping("/api/doors/{door}/finds/{name}")
+    @Needs(May.SEE)
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void keep(ReadyForm form, @PathVariable String name, Person person, @RequestBody FindToKeep find) {
+    void keep(Way door, @PathVariable String name, @RequestBody FindToKeep find) {
+        var form = door.shown();
         if (name.isBlank() || name.length() > 80) {
             throw Problem.malformed("A find's name has from 1 to 80 characters.");
         }
@@ -219,17 +247,19 @@ class FindApi {
         asked.view();
         finds.keep(
                 form.form().id(),
+                door.pass().door().id(),
                 new Kept(
                         name.strip(),
                         where,
                         find.any() == null ? "" : find.any(),
                         asked.sort().wire()),
-                person.name());
+                door.pass().by());
     }
 
-    @DeleteMapping("/api/forms/{form}/finds/{name}")
+    @DeleteMapping("/api/doors/{door}/finds/{name}")
+    @Needs(May.SEE)
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void forget(ReadyForm form, @PathVariable String name) {
-        finds.forget(form.form().id(), name);
+    void forget(Way door, @PathVariable String name) {
+        finds.forget(door.pass().door().id(), name);
     }
 }

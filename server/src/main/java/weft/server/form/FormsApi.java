@@ -4,7 +4,6 @@ import java.net.URI;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.util.List;
-import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
@@ -21,16 +20,18 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.node.ObjectNode;
+import weft.core.door.Person;
 import weft.core.form.Fray;
 import weft.core.value.Conventions;
-import weft.server.http.Person;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
+import weft.server.people.Told;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
 import weft.store.form.FormSchema;
 import weft.store.form.Forms;
 import weft.store.form.ReadyForm;
+import weft.store.people.Audit.What;
 import weft.store.table.StoredTable;
 
 /** Form documents: made from tables, worked on, published. */
@@ -39,11 +40,13 @@ public class FormsApi {
 
     private final Forms forms;
     private final Definitions definitions;
+    private final Told told;
     private final Clock clock;
 
-    FormsApi(Forms forms, Definitions definitions, Clock clock) {
+    FormsApi(Forms forms, Definitions definitions, Told told, Clock clock) {
         this.forms = forms;
         this.definitions = definitions;
+        this.told = told;
         this.clock = clock;
     }
 
@@ -126,10 +129,12 @@ public class FormsApi {
             throw Problem.refused(biting.getFirst().sentence() + " Mend it, or publish in spite of it.");
         }
         var id = form.form().id();
-        return new Version(
+        var version = new Version(
                 seen.said()
                         ? forms.publish(id, seen.version(), person.name())
                         : forms.publish(id, person.name()).orElseThrow(() -> Problem.unknown("form " + id)));
+        told.of(What.FORM_PUBLISHED, id + ", version " + version.version());
+        return version;
     }
 
     @PutMapping("/api/forms/{form}/archived")
@@ -174,17 +179,6 @@ public class FormsApi {
         var kept = forms.bring(table, form.following(table.definition()));
         return ResponseEntity.status(HttpStatus.CREATED)
                 .body(new Brought(kept.form().id(), kept.form().title(), untied));
-    }
-
-    @GetMapping("/api/forms/{form}/published")
-    ResponseEntity<String> published(ReadyForm form) {
-        return answer(ResponseEntity.ok(), form.document());
-    }
-
-    /** What the rules of the published form make of each field, by column. */
-    @GetMapping("/api/forms/{form}/ruled")
-    Map<String, RuledJson> ruled(ReadyForm form) {
-        return RuledJson.of(form);
     }
 
     @GetMapping(path = "/api/schemas/form.json", produces = MediaType.APPLICATION_JSON_VALUE)

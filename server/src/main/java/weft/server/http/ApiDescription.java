@@ -29,6 +29,8 @@ import org.springframework.http.HttpHeaders;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
+import weft.core.door.Person;
+import weft.store.door.Ways.Way;
 import weft.store.form.FormSchema;
 import weft.store.form.ReadyForm;
 import weft.store.table.StoredTable;
@@ -69,7 +71,7 @@ class ApiDescription {
                         JsonNode.class,
                         new JsonSchema().types(new LinkedHashSet<>(List.of("string", "number", "boolean", "null"))))
                 .replaceWithSchema(ObjectNode.class, new JsonSchema().typesItem("object"))
-                .addRequestWrapperToIgnore(ReadyForm.class, StoredTable.class, Person.class, Seen.class);
+                .addRequestWrapperToIgnore(ReadyForm.class, StoredTable.class, Way.class, Person.class, Seen.class);
     }
 
     /** What handlers take that is made of the request, in the place of the request where it stands. */
@@ -82,8 +84,8 @@ class ApiDescription {
                     operation.addParametersItem(text(new PathParameter().name("form")));
                 } else if (type == StoredTable.class) {
                     operation.addParametersItem(text(new PathParameter().name("table")));
-                } else if (type == Person.class) {
-                    operation.addParametersItem(text(new HeaderParameter().name(Person.HEADER)));
+                } else if (type == Way.class) {
+                    operation.addParametersItem(text(new PathParameter().name("door")));
                 } else if (type == Seen.class) {
                     operation.addParametersItem(text(new HeaderParameter().name(HttpHeaders.IF_MATCH)));
                 }
@@ -112,7 +114,7 @@ class ApiDescription {
             answersForm(operation(api, "PUT", "/{form}"), "200");
             operation(api, "PUT", "/{form}").getRequestBody().content(of("Form"));
             operation(api, "POST", "/{form}/bench/look").getRequestBody().content(of("FormCheck"));
-            answersForm(operation(api, "GET", "/{form}/published"), "200");
+            answersForm(at(api, "GET", "/api/doors/{door}/published"), "200");
             answersForm(operation(api, "POST", "/{form}/copy"), "201");
             answersForm(operation(api, "GET", "/{form}/versions/{version}"), "200");
             for (var change : List.of("step", "lines", "loose-ends", "mend", "versions/{version}/restore")) {
@@ -123,7 +125,11 @@ class ApiDescription {
 
     /** What is done with forms at that address. */
     private static Operation operation(OpenAPI api, String method, String path) {
-        return Optional.ofNullable(api.getPaths().get("/api/forms" + path))
+        return at(api, method, "/api/forms" + path);
+    }
+
+    private static Operation at(OpenAPI api, String method, String path) {
+        return Optional.ofNullable(api.getPaths().get(path))
                 .map(each -> each.readOperationsMap().get(PathItem.HttpMethod.valueOf(method)))
                 .orElseThrow();
     }

@@ -1,6 +1,7 @@
 package weft.server.http;
 
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -17,10 +18,13 @@ import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.WebRequest;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import tools.jackson.databind.DatabindException;
 import weft.core.table.Faults;
+import weft.store.Busy;
+import weft.store.Outage;
 import weft.store.TableChanged;
 
 /**
@@ -51,18 +55,48 @@ class Problems extends ResponseEntityExceptionHandler {
     }
 
     @ExceptionHandler
-    ProblemDetail unforeseen(Exception e, HttpServletRequest request) {
+    ResponseEntity<ProblemDetail> unforeseen(Exception e, HttpServletRequest request, HttpServletResponse response)
+            throws Exception {
         LOG.error("failed {} {}", request.getMethod(), request.getRequestURI(), new WithoutValues(e));
+        if (response.isCommitted()) {
+            // Half an answer must not look whole: the connection is broken off.
+            throw e;
+        }
+        return Outage.of(e)
+                .map(outage -> ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+                        .header(HttpHeaders.RETRY_AFTER, "1")
+                        .body(ProblemDetail.forStatusAndDetail(HttpStatus.SERVICE_UNAVAILABLE, outage.sentence())))
+                .orElseGet(() -> ResponseEntity.internalServerError().body(problem(Problem.unforeseen())));
+    }
+
+    /** A file whose sending broke off. */
+    @ExceptionHandler
+    ProblemDetail halfAFile(MultipartException e) {
         return ProblemDetail.forStatusAndDetail(
-                HttpStatus.INTERNAL_SERVER_ERROR, "Something went wrong in Weft. Nothing was written; try again.");
+                HttpStatus.BAD_REQUEST, "The file did not arrive whole. Send it once more.");
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> busy(Busy busy) {
+        return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
+                .header(HttpHeaders.RETRY_AFTER, "5")
+                .body(ProblemDetail.forStatusAndDetail(HttpStatus.SERVICE_UNAVAILABLE, busy.getMessage()));
     }
 
     @Override
     protected ResponseEntity<Object> handleHttpMessageNotReadable(
             HttpMessageNotReadableException e, HttpHeaders headers, HttpStatusCode status, WebRequest request) {
+        if (e.getMostSpecificCause() instanceof BodyLimit.TooLarge) {
+            return ResponseEntity.status(HttpStatus.CONTENT_TOO_LARGE)
+                    .body(ProblemDetail.forStatusAndDetail(
+                            HttpStatus.CONTENT_TOO_LARGE, BodyLimit.problem().getMessage()));
+        }
         var sentence = e.getCause() instanceof DatabindException unfit
                         && !unfit.getPath().isEmpty()
-                ? "“%s” is missing, or not of the kind that is wanted there.".formatted(place(unfit))
+                ? (e.getMostSpecificCause() instanceof StorableText.Unstorable
+                                ? "“%s” has a character in it that cannot be stored."
+                                : "“%s” is missing, or not of the kind that is wanted there.")
+                        .formatted(place(unfit))
                 : "The request is not JSON of the shape that is wanted here.";
         return malformed(sentence);
     }
@@ -114,13 +148,5 @@ class Problems extends ResponseEntityExceptionHandler {
         return ResponseEntity.status(HttpStatus.CONTENT_TOO_LARGE)
                 .body(ProblemDetail.forStatusAndDetail(
                         HttpStatus.CONTENT_TOO_LARGE, "The file is too large. The most is 512 MB."));
-    }
-
-    /** A failure with its place in the code, but without its message, which may hold values of records. */
-    private static final class WithoutValues extends Exception {
-        WithoutValues(Throwable e) {
-            super(e.getClass().getName(), e.getCause() == null ? null : new WithoutValues(e.getCause()));
-            setStackTrace(e.getStackTrace());
-        }
     }
 }

@@ -3,22 +3,18 @@ package weft.server.http;
 import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.Nulls;
 import java.lang.reflect.RecordComponent;
-import java.util.List;
 import java.util.Optional;
 import org.springframework.boot.jackson.autoconfigure.JsonMapperBuilderCustomizer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.MapperFeature;
-import tools.jackson.databind.cfg.CoercionAction;
-import tools.jackson.databind.cfg.CoercionInputShape;
 import tools.jackson.databind.cfg.MapperConfig;
-import tools.jackson.databind.cfg.MutableCoercionConfig;
 import tools.jackson.databind.introspect.Annotated;
 import tools.jackson.databind.introspect.AnnotatedMember;
 import tools.jackson.databind.introspect.AnnotatedParameter;
 import tools.jackson.databind.introspect.JacksonAnnotationIntrospector;
-import tools.jackson.databind.type.LogicalType;
+import tools.jackson.databind.module.SimpleModule;
 
 /** Holds the bodies of requests to their types and to the {@link Nullness} of those, so that no handler meets what is not there. */
 @Configuration(proxyBeanMethods = false)
@@ -29,14 +25,9 @@ class StrictBodies {
         return mapper -> mapper.annotationIntrospector(new ByNullness())
                 .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
                 .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
-                .withCoercionConfig(LogicalType.Textual, StrictBodies::onlyText);
-    }
-
-    /** A number is no text, nor is a yes. */
-    private static void onlyText(MutableCoercionConfig text) {
-        for (var other : List.of(CoercionInputShape.Integer, CoercionInputShape.Float, CoercionInputShape.Boolean)) {
-            text.setCoercion(other, CoercionAction.Fail);
-        }
+                // A number is what its digits say, all of them.
+                .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
+                .addModule(new SimpleModule().addDeserializer(String.class, new StorableText()));
     }
 
     private static final class ByNullness extends JacksonAnnotationIntrospector {

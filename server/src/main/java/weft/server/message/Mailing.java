@@ -1,9 +1,11 @@
 package weft.server.message;
 
 import jakarta.annotation.PreDestroy;
+import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
 import java.util.Optional;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.mail.MailException;
 import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.mail.javamail.MimeMessageHelper;
@@ -14,7 +16,7 @@ import weft.store.message.Outbox.Message;
 
 /** Sends what is in the outbox by SMTP: to the mail server of the settings, or, where none is set, to a stand-in that only keeps it. */
 @Component
-class Mailing {
+public class Mailing {
 
     private static final int PATIENCE_MILLIS = 10_000;
 
@@ -75,18 +77,36 @@ class Mailing {
         }
     }
 
+    /** Sends a message that is kept nowhere; says whether a mail server took it. The stand-in takes none of those. */
+    public boolean sendAtOnce(String to, String subject, String text) {
+        if (standsIn()) {
+            return false;
+        }
+        try {
+            sender.send(mime(to, subject, text));
+            return true;
+        } catch (MessagingException | MailException e) {
+            return false;
+        }
+    }
+
     private void send(Message message) throws Exception {
-        MimeMessage mime = sender.createMimeMessage();
-        var helper = new MimeMessageHelper(mime, false, "UTF-8");
-        helper.setFrom(from);
-        helper.setTo(message.to());
-        helper.setSubject(message.subject().replaceAll("\\s+", " "));
-        helper.setText(message.text());
+        var mime = mime(message.to(), message.subject(), message.text());
         // The same message tried again is known by its name.
         mime.setHeader(
                 "Message-ID",
                 "<weft-" + message.id() + "-" + message.writtenAt().toEpochSecond() + "@weft>");
         sender.send(mime);
+    }
+
+    private MimeMessage mime(String to, String subject, String text) throws MessagingException {
+        var mime = sender.createMimeMessage();
+        var helper = new MimeMessageHelper(mime, false, "UTF-8");
+        helper.setFrom(from);
+        helper.setTo(to);
+        helper.setSubject(subject.replaceAll("\\s+", " "));
+        helper.setText(text);
+        return mime;
     }
 
     @PreDestroy

@@ -2,6 +2,7 @@ package weft.server.message;
 
 import java.time.OffsetDateTime;
 import java.util.List;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -13,6 +14,7 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.server.http.Problem;
 import weft.store.message.Outbox;
 import weft.store.message.Outbox.Message;
+import weft.store.people.People;
 
 /** The outbox as one looks at it. */
 @RestController
@@ -22,9 +24,11 @@ class MessagesApi {
 
     private final Outbox outbox;
     private final Mailing mailing;
+    private final People people;
 
-    MessagesApi(Outbox outbox, Mailing mailing) {
+    MessagesApi(Outbox outbox, Mailing mailing, People people) {
         this.outbox = outbox;
+        this.people = people;
         this.mailing = mailing;
     }
 
@@ -45,14 +49,14 @@ class MessagesApi {
             @Nullable OffsetDateTime sentAt,
             String state,
             String failure) {
-        static MessageJson of(Message message) {
+        static MessageJson of(Message message, UnaryOperator<String> titles) {
             return new MessageJson(
                     message.id(),
                     message.form(),
                     message.to(),
                     message.subject(),
                     message.text(),
-                    message.by(),
+                    titles.apply(message.by()),
                     message.writtenAt(),
                     message.sentAt(),
                     message.state(),
@@ -76,10 +80,11 @@ class MessagesApi {
     @GetMapping("/api/messages")
     MessagesJson messages(@RequestParam(defaultValue = "0") long before) {
         var page = outbox.latest(before, PAGE);
+        var titles = people.titles(page.stream().map(Message::by).toList());
         return new MessagesJson(
                 mailing.standsIn(),
                 mailing.taken(),
-                page.stream().map(MessageJson::of).toList(),
+                page.stream().map(each -> MessageJson.of(each, titles)).toList(),
                 page.size() < PAGE ? null : page.getLast().id());
     }
 

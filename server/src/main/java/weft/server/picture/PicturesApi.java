@@ -14,8 +14,11 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
-import weft.server.http.Person;
+import weft.core.door.May;
+import weft.core.door.Person;
+import weft.server.door.Needs;
 import weft.server.http.Problem;
+import weft.store.door.Ways.Way;
 import weft.store.picture.Pictures;
 
 /** Pictures of records. A field holds the identity of one. */
@@ -35,18 +38,50 @@ class PicturesApi {
 
     @PostMapping(path = "/api/pictures", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
     ResponseEntity<PictureJson> keep(@RequestParam("file") MultipartFile file, Person person) throws IOException {
+        return keep(file, "/api/pictures/", person.name());
+    }
+
+    @PostMapping(path = "/api/doors/{door}/pictures", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
+    @Needs({May.ADD, May.CHANGE})
+    ResponseEntity<PictureJson> keepByDoor(Way door, @RequestParam("file") MultipartFile file) throws IOException {
+        return keep(
+                file,
+                "/api/doors/" + door.pass().door().id() + "/pictures/",
+                door.pass().by());
+    }
+
+    private ResponseEntity<PictureJson> keep(MultipartFile file, String where, String by) throws IOException {
         if (file.getSize() > LARGEST) {
             throw new Problem(HttpStatus.CONTENT_TOO_LARGE, "The picture is larger than 20 MB. Make it smaller first.");
         }
         var upright = Upright.of(file.getBytes());
-        var id = pictures.keep(upright.picture(), upright.small(), person.name());
+        var id = pictures.keep(upright.picture(), upright.small(), by);
         var kept = upright.picture();
-        return ResponseEntity.created(URI.create("/api/pictures/" + id))
+        return ResponseEntity.created(URI.create(where + id))
                 .body(new PictureJson(id, kept.type(), kept.width(), kept.height()));
     }
 
     @GetMapping("/api/pictures/{id}")
     ResponseEntity<byte[]> picture(@PathVariable UUID id, @RequestParam(defaultValue = "false") boolean small) {
+        return answer(id, small);
+    }
+
+    /** A picture of a record in view, or one that whoever asks has brought. */
+    @GetMapping("/api/doors/{door}/pictures/{id}")
+    @Needs
+    ResponseEntity<byte[]> pictureByDoor(
+            Way door, @PathVariable UUID id, @RequestParam(defaultValue = "false") boolean small) {
+        if (!door.pass()
+                        .person()
+                        .map(_ -> pictures.broughtBy(id, door.pass().by()))
+                        .orElse(false)
+                && !pictures.seen(id, door.shown().table())) {
+            throw Problem.unknown("picture " + id);
+        }
+        return answer(id, small);
+    }
+
+    private ResponseEntity<byte[]> answer(UUID id, boolean small) {
         var picture = pictures.find(id, small).orElseThrow(() -> Problem.unknown("picture " + id));
         return ResponseEntity.ok()
                 .contentType(MediaType.parseMediaType(picture.type()))

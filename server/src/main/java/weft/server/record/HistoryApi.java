@@ -8,7 +8,9 @@ import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -17,12 +19,14 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.May;
 import weft.core.record.StoredRow;
-import weft.server.http.Person;
+import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
+import weft.store.door.Ways.Way;
 import weft.store.entry.LastWord;
-import weft.store.form.ReadyForm;
+import weft.store.people.People;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Following;
 import weft.store.record.History;
@@ -40,12 +44,14 @@ class HistoryApi {
     private final Records records;
     private final EntryWriter writer;
     private final History history;
+    private final People people;
     private final Clock clock;
 
-    HistoryApi(Records records, EntryWriter writer, History history, Clock clock) {
+    HistoryApi(Records records, EntryWriter writer, History history, People people, Clock clock) {
         this.records = records;
         this.writer = writer;
         this.history = history;
+        this.people = people;
         this.clock = clock;
     }
 
@@ -58,10 +64,10 @@ class HistoryApi {
             @Nullable Map<String, Object> before,
             @Nullable Map<String, Object> after) {
 
-        static ChangeJson of(History.Entry entry) {
+        static ChangeJson of(History.Entry entry, UnaryOperator<String> titles) {
             return new ChangeJson(
                     entry.at(),
-                    entry.by(),
+                    titles.apply(entry.by()),
                     entry.action(),
                     entry.version(),
                     entry.before().orElse(null),
@@ -77,9 +83,14 @@ class HistoryApi {
      */
     record RemovedRecord(long place, long id, long row, OffsetDateTime at, String by, Map<String, Object> values) {
 
-        static RemovedRecord of(History.Removed removed) {
+        static RemovedRecord of(History.Removed removed, UnaryOperator<String> titles) {
             return new RemovedRecord(
-                    removed.place(), removed.id(), removed.row(), removed.at(), removed.by(), removed.values());
+                    removed.place(),
+                    removed.id(),
+                    removed.row(),
+                    removed.at(),
+                    titles.apply(removed.by()),
+                    removed.values());
         }
     }
 
@@ -100,62 +111,98 @@ class HistoryApi {
     /** Those that were removed, and those that somebody changed meanwhile, which were kept. */
     record Removal(List<Long> removed, List<Long> kept) {}
 
-    @GetMapping("/api/forms/{form}/records/{id}/history")
-    List<ChangeJson> history(ReadyForm form, @PathVariable long id) {
-        var entries = history.of(form.table(), id);
-        if (entries.isEmpty()) {
+    /** What became of a record that is in view, or was when it was removed. */
+    @GetMapping("/api/doors/{door}/records/{id}/history")
+    @Needs(May.SEE)
+    List<ChangeJson> history(Way door, @PathVariable long id) {
+        var entries = history.of(door.shown().table(), id);
+        boolean there = records.find(door.shown().table(), id).isPresent();
+        if (entries.isEmpty()
+                || !there
+                        && (!door.pass().may(May.REMOVE)
+                                || !entries.getFirst().action().equals("deleted"))) {
             throw Problem.unknown("record " + id);
         }
-        return entries.stream().map(ChangeJson::of).toList();
+        var titles = people.titles(entries.stream().map(History.Entry::by).toList());
+        return entries.stream().map(entry -> ChangeJson.of(entry, titles)).toList();
     }
 
     /** Puts a deleted record back, or an earlier state of one that is there, which wants If-Match. */
-    @PostMapping("/api/forms/{form}/records/{id}/restore")
+    @PostMapping("/api/doors/{door}/records/{id}/restore")
+    @Needs({May.REMOVE, May.CHANGE})
     ResponseEntity<RecordJson> restore(
-            ReadyForm form,
-            @PathVariable long id,
-            Seen seen,
-            Person person,
-            @RequestBody(required = false) @Nullable State state) {
-        var table = form.table();
+            Way door, @PathVariable long id, Seen seen, @RequestBody(required = false) @Nullable State state) {
+        var table = door.shown().table();
+        var version = state == null ? null : state.version();
+        if (!door.pass().may(version == null ? May.REMOVE : May.CHANGE)) {
+            throw Problem.forbidden("By the door “" + door.pass().door().title() + "” one may not "
+                    + (version == null ? "put records back." : "change records."));
+        }
         try {
-            var record = state == null || state.version() == null
-                    ? history.restore(table, id, person.name())
+            var record = version == null
+                    ? history.restore(table, id, door.pass().by())
+                            .or(() -> restored(table, id))
                             .orElseThrow(() -> Problem.unknown("removed record " + id))
-                    : putBack(table, id, seen.version(), state.version(), person);
-            return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(record));
+                    : putBack(door, id, seen.version(), version);
+            return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(door.of(record)));
         } catch (NotSaved e) {
             throw LastWord.stopped(e, table.definition());
         }
     }
 
-    private StoredRow putBack(StoredTable table, long id, int seen, int version, Person person) {
+    /** The record that was put back just before, by the same request sent twice. */
+    private Optional<StoredRow> restored(StoredTable table, long id) {
+        return records.find(table, id).filter(record -> history.last(table, id, "restored", record.version()));
+    }
+
+    private StoredRow putBack(Way door, long id, int seen, int version) {
+        var table = door.shown().table();
+        if (records.find(table, id).isEmpty()) {
+            throw Problem.unknown("record " + id);
+        }
         var values =
                 history.values(table, id, version).orElseThrow(() -> Problem.unknown("version " + version + " of it"));
-        var entry = EntryWriter.Entry.over(table, id, seen, values, LocalDate.now(clock), person.name());
+        var entry = EntryWriter.Entry.over(
+                door.saving().table(),
+                id,
+                seen,
+                door.narrowing().changeable(values),
+                LocalDate.now(clock),
+                door.pass().by());
         return writer.save(entry, Following.NOTHING).record();
     }
 
-    @GetMapping("/api/forms/{form}/removed")
+    @GetMapping("/api/doors/{door}/removed")
+    @Needs(May.REMOVE)
     RemovedJson removed(
-            ReadyForm form,
+            Way door,
             @RequestParam(required = false) @Nullable Long after,
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
-        var found = history.removed(form.table(), after == null ? OptionalLong.empty() : OptionalLong.of(after), limit);
+        var found = history.removed(
+                door.shown().table(), after == null ? OptionalLong.empty() : OptionalLong.of(after), limit);
+        var titles = people.titles(found.stream().map(History.Removed::by).toList());
         return new RemovedJson(
-                found.stream().map(RemovedRecord::of).toList(),
+                found.stream().map(each -> RemovedRecord.of(each, titles)).toList(),
                 found.size() < limit ? null : found.getLast().place());
     }
 
     /** Removes several records, up to 200 at once; those changed since they were seen are kept. */
-    @PostMapping("/api/forms/{form}/removals")
-    Removal remove(ReadyForm form, Person person, @RequestBody @Valid ToRemove asked) {
+    @PostMapping("/api/doors/{door}/removals")
+    @Needs(May.REMOVE)
+    Removal remove(Way door, @RequestBody @Valid ToRemove asked) {
         var removed = new ArrayList<Long>();
         var kept = new ArrayList<Long>();
         for (var each : asked.records()) {
+            if (records.find(door.shown().table(), each.id()).isEmpty()) {
+                continue;
+            }
             try {
-                records.delete(form.table(), each.id(), each.version(), person.name());
+                records.delete(
+                        door.saving().table(),
+                        each.id(),
+                        each.version(),
+                        door.pass().by());
                 removed.add(each.id());
             } catch (Stale changed) {
                 changed.now().ifPresent(now -> kept.add(now.id()));

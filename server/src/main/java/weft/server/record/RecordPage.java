@@ -1,6 +1,7 @@
 package weft.server.record;
 
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import weft.server.http.Problem;
 import weft.store.find.Cursor;
@@ -27,6 +28,14 @@ public record RecordPage(
                 page.next().map(Cursor::wire).orElse(null),
                 page.previous().map(Cursor::wire).orElse(null),
                 TotalJson.of(page.total()));
+    }
+
+    /** Where a page begins: after a row, where that is a number, or where the page before led on to. */
+    public static Optional<String> after(@Nullable String place) {
+        return Optional.ofNullable(place)
+                .map(at -> at.matches("[0-9]{1,18}")
+                        ? Cursor.afterRow(Long.parseLong(at)).wire()
+                        : at);
     }
 
     /** 400 when a page cannot be of that many records. */

@@ -1,11 +1,15 @@
 package weft.server.record;
 
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.Optional;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import weft.server.door.Passed;
+import weft.store.record.Records;
 import weft.store.record.Stale;
 
 /** Why a record was not changed, as problem details: the record as it now stands is with it. */
@@ -13,14 +17,24 @@ import weft.store.record.Stale;
 @Order(Ordered.HIGHEST_PRECEDENCE)
 class RecordProblems {
 
+    private final Records records;
+
+    RecordProblems(Records records) {
+        this.records = records;
+    }
+
     @ExceptionHandler
-    ProblemDetail stale(Stale stale) {
+    ProblemDetail stale(Stale stale, HttpServletRequest request) {
         var detail = ProblemDetail.forStatusAndDetail(
                 HttpStatus.PRECONDITION_FAILED,
                 stale.now().isPresent()
                         ? "Somebody else changed this record meanwhile."
                         : "Somebody else deleted this record meanwhile.");
-        stale.now().ifPresent(record -> detail.setProperty("record", RecordJson.of(record)));
+        stale.now()
+                .flatMap(record -> Passed.way(request)
+                        .map(way -> records.find(way.shown().table(), record.id()))
+                        .orElse(Optional.of(record)))
+                .ifPresent(record -> detail.setProperty("record", RecordJson.of(record)));
         return detail;
     }
 }

@@ -1,5 +1,7 @@
 package weft.server.record;
 
+import java.time.Clock;
+import java.time.LocalDateTime;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -7,39 +9,91 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import weft.server.http.Person;
+import weft.core.door.May;
+import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
-import weft.store.form.ReadyForm;
+import weft.store.door.Ways.Way;
+import weft.store.record.History;
 import weft.store.record.Records;
 
-/** Records of a form: read, deleted, and where the next goes. */
+/** Records behind a door: read, deleted, and where the next goes. */
 @RestController
 class RecordsApi {
 
     private final Records records;
+    private final History history;
+    private final Clock clock;
 
-    RecordsApi(Records records) {
+    RecordsApi(Records records, History history, Clock clock) {
         this.records = records;
+        this.history = history;
+        this.clock = clock;
     }
 
     record NextRow(long row) {}
 
-    @GetMapping("/api/forms/{form}/next-row")
-    NextRow nextRow(ReadyForm form) {
-        return new NextRow(records.nextRow(form.table()));
+    @GetMapping("/api/doors/{door}/next-row")
+    @Needs(all = true)
+    NextRow nextRow(Way door) {
+        return new NextRow(records.nextRow(door.saving().table()));
     }
 
-    @GetMapping("/api/forms/{form}/records/{id}")
-    ResponseEntity<RecordJson> record(ReadyForm form, @PathVariable long id) {
-        var record = records.find(form.table(), id).orElseThrow(() -> Problem.unknown("record " + id));
+    @GetMapping("/api/doors/{door}/records/{id}")
+    @Needs(May.SEE)
+    ResponseEntity<RecordJson> record(Way door, @PathVariable long id) {
+        var record = records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
         return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(record));
     }
 
-    @DeleteMapping("/api/forms/{form}/records/{id}")
+    /**
+     * Removes a record, or takes an entry of one's own back. One that was removed from that version already is removed: the
+     * same request may well come twice.
+     */
+    @DeleteMapping("/api/doors/{door}/records/{id}")
+    @Needs({May.REMOVE, May.ADD})
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void delete(ReadyForm form, @PathVariable long id, Seen seen, Person person) {
-        records.find(form.table(), id).orElseThrow(() -> Problem.unknown("record " + id));
-        records.delete(form.table(), id, seen.version(), person.name());
+    void delete(Way door, @PathVariable long id, Seen seen) {
+        int version = seen.version();
+        var table = door.saving().table();
+        if (!removable(door, id)) {
+            if (gone(door, id, version)) {
+                return;
+            }
+            throw door.pass().may(May.REMOVE)
+                            || records.find(door.shown().table(), id).isEmpty()
+                    ? Problem.unknown("record " + id + " that you could remove or take back")
+                    : Problem.forbidden("By the door “" + door.pass().door().title()
+                            + "” records are not removed, and an entry can be taken back only by who entered it, and"
+                            + " only for a while.");
+        }
+        records.delete(table, id, version, door.pass().by());
+    }
+
+    /** Whether it is in view where records may be removed, or an entry of one's own that can still be taken back. */
+    private boolean removable(Way door, long id) {
+        return door.pass().may(May.REMOVE)
+                        && records.find(door.shown().table(), id).isPresent()
+                || records.entered(door.saving().table(), id)
+                        .filter(entered -> entered.by().equals(door.pass().by()))
+                        .filter(entered -> door.pass()
+                                .takesBack(
+                                        entered.at()
+                                                .atZoneSameInstant(clock.getZone())
+                                                .toLocalDateTime(),
+                                        LocalDateTime.now(clock)))
+                        .isPresent();
+    }
+
+    /** Whether that very request was carried out before: by the same person, where not all may be removed. */
+    private boolean gone(Way door, long id, int version) {
+        return door.pass().may(May.REMOVE)
+                ? history.last(door.shown().table(), id, "deleted", version + 1)
+                : history.lastBy(
+                        door.saving().table(),
+                        id,
+                        "deleted",
+                        version + 1,
+                        door.pass().by());
     }
 }

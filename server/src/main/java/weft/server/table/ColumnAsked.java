@@ -5,6 +5,9 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.value.Conventions;
+import weft.core.value.Conventions.DayOrder;
+import weft.core.value.Conventions.DecimalSign;
 
 /**
  * A column as a request wants it; only its title or its name must be there.
@@ -12,6 +15,9 @@ import weft.core.table.TableProposal.ColumnProposal;
  * @param type one of the names of the column types; text when none is said
  * @param min as it would be typed, or as JSON has it
  * @param max likewise
+ * @param dayOrder of a change that makes dates of text: the order of their digits, such as day-first
+ * @param decimalSign of a change that makes numbers of text: what stands before their decimals, point or comma; the other
+ *     one groups thousands
  */
 public record ColumnAsked(
         @Nullable String name,
@@ -22,7 +28,9 @@ public record ColumnAsked(
         @Nullable Integer scale,
         @Nullable Object min,
         @Nullable Object max,
-        @Nullable List<String> choices) {
+        @Nullable List<String> choices,
+        @Nullable String dayOrder,
+        @Nullable String decimalSign) {
 
     /** The proposal of the column, {@code length} characters usually at most. */
     public ColumnProposal proposal(OptionalInt length) {
@@ -38,6 +46,23 @@ public record ColumnAsked(
                 choices == null ? List.of() : choices,
                 length);
     }
+
+    /** How stored text is written, where it is said. */
+    Optional<Conventions> written() {
+        if (dayOrder == null && decimalSign == null) {
+            return Optional.empty();
+        }
+        return Optional.of(new Conventions(
+                dayOrder == null ? DayOrder.MONTH_FIRST : DAY_ORDERS.of(dayOrder),
+                decimalSign == null ? DecimalSign.POINT : DECIMAL_SIGNS.of(decimalSign)));
+    }
+
+    /** The words for how dates of digits are ordered. */
+    public static final Words<DayOrder> DAY_ORDERS =
+            new Words<>("dayOrder", DayOrder.class, "The order is day-first, month-first or year-first.");
+    /** The words for what stands before decimals. */
+    public static final Words<DecimalSign> DECIMAL_SIGNS =
+            new Words<>("decimalSign", DecimalSign.class, "The decimal sign is point or comma.");
 
     private static String said(@Nullable String text) {
         return text == null ? "" : text;

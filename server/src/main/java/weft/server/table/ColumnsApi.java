@@ -19,6 +19,8 @@ import weft.core.table.Names;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.server.http.Problem;
+import weft.server.people.Told;
+import weft.store.people.Audit.What;
 import weft.store.table.Columns;
 import weft.store.table.StoredTable;
 
@@ -27,9 +29,11 @@ import weft.store.table.StoredTable;
 class ColumnsApi {
 
     private final Columns columns;
+    private final Told told;
 
-    ColumnsApi(Columns columns) {
+    ColumnsApi(Columns columns, Told told) {
         this.columns = columns;
+        this.told = told;
     }
 
     /** How the stored values would bear a change: how many would not fit, and some of them. */
@@ -59,14 +63,14 @@ class ColumnsApi {
     @PutMapping("/api/tables/{table}/columns/{column}")
     ColumnJson change(StoredTable table, @PathVariable String column, @RequestBody ColumnAsked asked) {
         var to = asked(table, column, asked);
-        columns.change(table.definition().name(), column, to);
+        columns.change(table.definition().name(), column, to, asked.written());
         return ColumnJson.of(to);
     }
 
     /** How the stored values would bear the change. Nothing is changed. */
     @PostMapping("/api/tables/{table}/columns/{column}/check")
     CheckJson check(StoredTable table, @PathVariable String column, @RequestBody ColumnAsked asked) {
-        var check = columns.check(table.definition().name(), column, asked(table, column, asked));
+        var check = columns.check(table.definition().name(), column, asked(table, column, asked), asked.written());
         return new CheckJson(
                 check.unfit(),
                 check.examples().stream()
@@ -116,5 +120,6 @@ class ColumnsApi {
             throw Problem.malformed("Say the title of the table to delete it: ?named=" + title + ".");
         }
         columns.delete(table.definition().name());
+        told.of(What.TABLE_DELETED, title + " (" + table.definition().name() + ")");
     }
 }

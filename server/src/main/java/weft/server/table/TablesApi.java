@@ -3,7 +3,6 @@ package weft.server.table;
 import java.net.URI;
 import java.util.List;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
@@ -15,8 +14,9 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.core.find.Sort;
 import weft.core.find.View;
 import weft.core.table.TableProposal;
+import weft.server.door.Needs;
 import weft.server.record.RecordPage;
-import weft.store.find.Cursor;
+import weft.store.door.Ways.Way;
 import weft.store.find.Views;
 import weft.store.record.Records;
 import weft.store.table.StoredTable;
@@ -96,14 +96,43 @@ class TablesApi {
                 definition.columns().stream().map(ColumnJson::of).toList());
     }
 
-    /** The records by row; {@code after} is the row number after which the page begins. */
+    /**
+     * A table as it is seen by a door: the columns that are sent, and how many rows there are where every record is in view.
+     *
+     * @param rows how many records it holds; none where not all are in view
+     * @param lastRow the highest row number ever given; none likewise
+     * @param nextRow where the next new entry goes; none likewise
+     */
+    record SeenTable(
+            String name,
+            String title,
+            List<ColumnJson> columns,
+            @Nullable Long rows,
+            @Nullable Long lastRow,
+            @Nullable Long nextRow) {}
+
+    @GetMapping("/api/doors/{door}/table")
+    @Needs
+    SeenTable tableByDoor(Way door) {
+        var definition = door.shown().table().definition();
+        var whole = door.saving().table();
+        boolean all = door.pass().seesAll();
+        return new SeenTable(
+                definition.name(),
+                definition.title(),
+                definition.columns().stream().map(ColumnJson::of).toList(),
+                all ? tables.rows(whole) : null,
+                all ? tables.lastRow(whole) : null,
+                all ? records.nextRow(whole) : null);
+    }
+
+    /** The records by row; {@code after} is the row number after which the page begins, or where the last page led on to. */
     @GetMapping("/api/tables/{table}/records")
     RecordPage records(
             StoredTable table,
-            @RequestParam(required = false) @Nullable Long after,
+            @RequestParam(required = false) @Nullable String after,
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
-        var place = Optional.ofNullable(after).map(row -> Cursor.afterRow(row).wire());
-        return RecordPage.of(views.page(table, View.all(Sort.BY_ROW), place, limit));
+        return RecordPage.of(views.page(table, View.all(Sort.BY_ROW), RecordPage.after(after), limit));
     }
 }

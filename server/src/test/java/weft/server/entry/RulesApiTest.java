@@ -23,7 +23,7 @@ class RulesApiTest {
             {"checks":[],"fills":[],"formulas":[],"choices":[],"numbers":[],"steps":[],"practice":[]}""";
 
     /** A table, and a published form of it with these parts of its rules. */
-    private static String ruled(String name, String columns, String... parts) {
+    static String ruled(String name, String columns, String... parts) {
         var form = form(name, columns);
         var rules = (ObjectNode) JsonMapper.shared().readTree(NONE);
         for (var part : parts) {
@@ -36,7 +36,12 @@ class RulesApiTest {
                 .isEqualTo(200);
         var published = post("/api/forms/" + form + "/publish", "");
         assertThat(published.status()).as(published.http().body()).isEqualTo(200);
-        return "/api/forms/" + form;
+        return "/api/doors/" + form;
+    }
+
+    /** Where builders work on the form behind a door. */
+    private static String forms(String door) {
+        return door.replace("/api/doors/", "/api/forms/");
     }
 
     private static final String KIT = """
@@ -55,7 +60,7 @@ class RulesApiTest {
         form(
                 name + "_kit",
                 "{\"name\":\"tag\",\"title\":\"Tag\",\"unique\":true},{\"name\":\"kind\",\"title\":\"Kind\"}");
-        post("/api/forms/" + name + "_kit/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Meter\"}}");
+        post("/api/doors/" + name + "_kit/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Meter\"}}");
         var api = ruled(name, BOOKING, KIT.formatted(name + "_kit"), OFFER);
         var held = post(
                 "/api/tables/" + name + "/constraints",
@@ -180,7 +185,7 @@ class RulesApiTest {
             var answers = random.nextBoolean() ? "{}" : "{\"offer\":\"yes\"}";
             var draft = "{\"values\":" + values + ",\"answers\":" + answers + "}";
             var assessed = post(api + "/assess", draft).json();
-            var rehearsed = post(api + "/rehearse", draft).json();
+            var rehearsed = post(forms(api) + "/rehearse", draft).json();
             var saved = post(api + "/records", draft);
             if (saved.status() == 201) {
                 assertThat(assessed.get("findings")).isEmpty();
@@ -252,7 +257,7 @@ class RulesApiTest {
         form(
                 "rules_sources",
                 "{\"name\":\"tag\",\"title\":\"Tag\",\"unique\":true},{\"name\":\"kind\",\"title\":\"Kind\"}");
-        post("/api/forms/rules_sources/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Meter\"}}");
+        post("/api/doors/rules_sources/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Meter\"}}");
         var api = ruled(
                 "rules_backs",
                 BOOKING,
@@ -262,7 +267,7 @@ class RulesApiTest {
         assertThat(post(api + "/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"pH meter\"}}")
                         .status())
                 .isEqualTo(201);
-        var source = get("/api/forms/rules_sources/place?to=row:1").json().get("record");
+        var source = get("/api/doors/rules_sources/place?to=row:1").json().get("record");
         assertThat(source.get("values").get("kind").asString()).isEqualTo("pH meter");
         assertThat(source.get("version").asInt()).isEqualTo(2);
     }
@@ -270,7 +275,7 @@ class RulesApiTest {
     @Test
     void listsAreNarrowedByCodeOrName() {
         var api = bookings("rules_lists");
-        post("/api/forms/rules_lists_kit/records", "{\"values\":{\"tag\":\"K-08\",\"kind\":\"Kick net\"}}");
+        post("/api/doors/rules_lists_kit/records", "{\"values\":{\"tag\":\"K-08\",\"kind\":\"Kick net\"}}");
         var asked = post(api + "/choices/tag", "{\"typed\":\"NET\",\"draft\":{\"values\":{}}}")
                 .json();
         assertThat(asked.toString()).isEqualTo("[{\"value\":\"K-08\",\"shown\":\"Kick net\"}]");
@@ -285,20 +290,22 @@ class RulesApiTest {
     @Test
     void aBuilderTriesFormulasAndChecksBeforeTheyAreKept() {
         var form = form("rules_tried", "{\"name\":\"ph\",\"title\":\"pH\",\"type\":\"decimal\",\"scale\":1}");
-        var api = "/api/forms/" + form;
+        var api = "/api/doors/" + form;
         post(api + "/records", "{\"values\":{\"ph\":\"9.4\"}}");
         post(api + "/records", "{\"values\":{\"ph\":\"7\"}}");
-        assertThat(post(api + "/bench/formula", "{\"formula\":\"ph * 2\",\"draft\":{\"values\":{\"ph\":\"7.4\"}}}")
+        assertThat(post(
+                                forms(api) + "/bench/formula",
+                                "{\"formula\":\"ph * 2\",\"draft\":{\"values\":{\"ph\":\"7.4\"}}}")
                         .json()
                         .toString())
                 .isEqualTo("{\"words\":\"14.8\",\"fault\":null}");
-        assertThat(post(api + "/bench/formula", "{\"formula\":\"acid + 1\",\"draft\":{\"values\":{}}}")
+        assertThat(post(forms(api) + "/bench/formula", "{\"formula\":\"acid + 1\",\"draft\":{\"values\":{}}}")
                         .json()
                         .get("fault")
                         .asString())
                 .contains("no such column");
         var look = post(
-                        api + "/bench/look",
+                        forms(api) + "/bench/look",
                         "{\"id\":\"c\",\"asks\":true,\"stays\":false,\"message\":\"\",\"rule\":{\"kind\":\"range\",\"column\":\"ph\",\"from\":\"6\",\"to\":\"9\"}}")
                 .json();
         assertThat(look.get("broken").asLong()).isEqualTo(1);
@@ -322,7 +329,7 @@ class RulesApiTest {
                  {"id":"a","name":"usual","typed":{"ph":"7"},"answers":{},"outcome":"saved","code":"","values":{"twice":"14.0"}},
                  {"id":"b","name":"high","typed":{"ph":"9.5"},"answers":{},"outcome":"asked","code":"high","values":{}},
                  {"id":"c","name":"wrong","typed":{"ph":"x"},"answers":{},"outcome":"saved","code":"","values":{}}]""");
-        var runs = post(api + "/bench/practice", "").json();
+        var runs = post(forms(api) + "/bench/practice", "").json();
         assertThat(runs.valueStream().map(run -> run.get("asExpected").asBoolean()))
                 .containsExactly(true, true, false);
         assertThat(runs.get(2).get("words").asString()).startsWith("Expected to be saved, but it is stopped.");

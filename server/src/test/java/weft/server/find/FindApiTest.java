@@ -32,11 +32,11 @@ class FindApiTest {
             "{\"site\":\"=1+1\",\"ph\":\"-7.2\",\"taken_on\":\"2025-06-14\",\"wet\":\"n\"}",
             "{\"site\":\"QB-01\",\"taken_on\":\"2026-05-31\"}"
         }) {
-            assertThat(post("/api/forms/" + form + "/records", "{\"values\":" + values + "}")
+            assertThat(post("/api/doors/" + form + "/records", "{\"values\":" + values + "}")
                             .status())
                     .isEqualTo(201);
         }
-        return "/api/forms/" + form;
+        return "/api/doors/" + form;
     }
 
     private static String q(String text) {
@@ -165,19 +165,12 @@ class FindApiTest {
                 .get("id")
                 .asLong();
         var record = api + "/records/" + id;
-        post(record + "/restore", "", "Weft-Person", "x");
-        assertThat(send(
-                                "PUT",
-                                record,
-                                "{\"values\":{\"site\":\"QB-09\"}}",
-                                "If-Match",
-                                "\"1\"",
-                                "Weft-Person",
-                                "Zo%C3%AB")
+        post(record + "/restore", "");
+        assertThat(send("PUT", record, "{\"values\":{\"site\":\"QB-09\"}}", "If-Match", "\"1\"")
                         .status())
                 .isEqualTo(200);
         var changes = get(record + "/history").json();
-        assertThat(changes.get(0).get("by").asString()).isEqualTo("Zoë");
+        assertThat(changes.get(0).get("by").asString()).isEqualTo("Tessa Lorn");
         assertThat(changes.get(0).get("before").get("site").asString()).isEqualTo("QB-03");
         assertThat(changes.get(1).get("action").asString()).isEqualTo("saved");
         assertThat(post(record + "/restore", "{\"version\":1}", "If-Match", "\"1\"")
@@ -210,7 +203,13 @@ class FindApiTest {
         assertThat(earlier.get("next").isNull()).isTrue();
         var back = post(api + "/records/" + ids.get(0) + "/restore", "{}");
         assertThat(back.json().get("row").asInt()).isEqualTo(1);
-        assertThat(post(api + "/records/" + ids.get(0) + "/restore", "{}").status())
+        // Asked for again, as after a lost answer, it is done already; what was never removed cannot be put back.
+        assertThat(post(api + "/records/" + ids.get(0) + "/restore", "{}")
+                        .http()
+                        .body())
+                .isEqualTo(back.http().body());
+        assertThat(post(api + "/records/" + (ids.get(2) + 100) + "/restore", "{}")
+                        .status())
                 .isEqualTo(404);
         send("DELETE", api + "/records/" + ids.get(1), null, "If-Match", "\"2\"");
         post(api + "/records", "{\"values\":{\"code\":\"c\"}}");
@@ -222,12 +221,12 @@ class FindApiTest {
     @Test
     void thoseAtTheSameTableAreTold() {
         var api = samples("find_seats");
-        assertThat(send("PUT", api + "/seats/aaaaaaaa", "", "Weft-Person", "Odile%20Marsh")
+        assertThat(send("PUT", api + "/seats/aaaaaaaa", "", "Accept", "*/*")
                         .json()
                         .toString())
                 .isEqualTo("{\"others\":[]}");
         assertThat(send("PUT", api + "/seats/bbbbbbbb", "").json().toString())
-                .isEqualTo("{\"others\":[\"Odile Marsh\"]}");
+                .isEqualTo("{\"others\":[\"Tessa Lorn\"]}");
         send("DELETE", api + "/seats/aaaaaaaa", null);
         assertThat(send("PUT", api + "/seats/bbbbbbbb", "").json().toString()).isEqualTo("{\"others\":[]}");
         assertThat(send("PUT", api + "/seats/x", "").status()).isEqualTo(400);

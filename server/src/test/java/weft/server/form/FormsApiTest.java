@@ -26,13 +26,13 @@ class FormsApiTest {
         assertThat(send("PUT", "/api/forms/" + form, changed, "If-Match", "\"1\"")
                         .status())
                 .isEqualTo(412);
-        assertThat(get("/api/forms/" + form + "/published").http().body()).contains("\"label\":\"pH\"");
+        assertThat(get("/api/doors/" + form + "/published").http().body()).contains("\"label\":\"pH\"");
         assertThat(post("/api/forms/" + form + "/publish", "")
                         .json()
                         .get("version")
                         .asInt())
                 .isEqualTo(2);
-        assertThat(get("/api/forms/" + form + "/published").http().body()).contains("\"label\":\"Acidity\"");
+        assertThat(get("/api/doors/" + form + "/published").http().body()).contains("\"label\":\"Acidity\"");
     }
 
     @Test

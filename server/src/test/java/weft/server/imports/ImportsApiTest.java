@@ -6,6 +6,7 @@ import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
 import static weft.server.TestServer.upload;
 
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import weft.server.TestServer;
@@ -39,7 +40,7 @@ class ImportsApiTest {
         assertThat(loaded.http().body())
                 .isEqualTo("{\"table\":\"river_samples\",\"form\":\"river_samples\",\"rows\":2}");
         // The form's people write as the file does.
-        var saved = post("/api/forms/river_samples/records", "{\"values\":{\"taken_on\":\"3/4/2026\",\"ph\":\"7,1\"}}")
+        var saved = post("/api/doors/river_samples/records", "{\"values\":{\"taken_on\":\"3/4/2026\",\"ph\":\"7,1\"}}")
                 .json();
         assertThat(saved.get("row").asInt()).isEqualTo(3);
         assertThat(saved.get("values").get("taken_on").asString()).isEqualTo("2026-04-03");
@@ -62,6 +63,76 @@ class ImportsApiTest {
                 .isEqualTo(201);
     }
 
+    /** What groups thousands in one file begins decimals in another; it is asked, and then each digit keeps its place. */
+    @Test
+    void numbersThatCouldBeGroupedAreAskedAboutAndNeverDividedByAThousand() {
+        var report = upload("amounts.csv", "amount;sure\n1,200;1,200\n12,000;999.50\n")
+                .json();
+        assertThat(report.get("columns").get(0).get("askDecimalSign").asBoolean())
+                .isTrue();
+        assertThat(report.get("columns").get(1).get("askDecimalSign").asBoolean())
+                .isFalse();
+        assertThat(report.get("columns").get(1).get("decimalSign").asString()).isEqualTo("point");
+        var path = "/api/imports/" + report.get("id").asString();
+        var refused = post(path + "/table", "{\"name\":\"amounts\"}");
+        assertThat(refused.status()).isEqualTo(400);
+        assertThat(refused.json().get("errors").get(0).get("where").asString()).isEqualTo("columns[0].decimalSign");
+        var unknown = post(path + "/look", "{\"columns\":[{\"name\":\"amount\",\"decimalSign\":\"dot\"}]}");
+        assertThat(unknown.status()).isEqualTo(400);
+        var comma = post(path + "/look", "{\"columns\":[{\"name\":\"amount\",\"decimalSign\":\"comma\"}]}")
+                .json();
+        assertThat(comma.get("preview").toString()).isEqualTo("[[\"1.200\",\"1200.00\"],[\"12.000\",\"999.50\"]]");
+        var point = "[{\"name\":\"amount\",\"decimalSign\":\"point\"}]";
+        var look = post(path + "/look", "{\"columns\":" + point + "}").json();
+        assertThat(look.get("columns").get(0).get("type").asString()).isEqualTo("whole");
+        assertThat(look.get("preview").toString()).isEqualTo("[[1200,\"1200.00\"],[12000,\"999.50\"]]");
+        assertThat(post(path + "/table", "{\"name\":\"amounts\",\"columns\":" + point + "}")
+                        .status())
+                .isEqualTo(201);
+    }
+
+    /** What is taken away as CSV comes back as it was, the texts too that a spreadsheet would run. */
+    @Test
+    void whatIsExportedComesBackAsItWas() {
+        var form = TestServer.form("round_trip", """
+                {"title":"Site"},{"title":"Remark","type":"longtext"},{"title":"Taken on","type":"date"},
+                {"title":"At","type":"datetime"},{"title":"pH","type":"decimal"},{"title":"Count","type":"whole"},
+                {"title":"Wet","type":"yesno"}""");
+        post("/api/forms/" + form + "/publish", "");
+        for (var site : List.of("=1+1", "'=1+1", "''", "-5 east", "@home", "5\\\" pipe", "a, b; c", "+", "O'Hara")) {
+            var saved = post(
+                    "/api/doors/" + form + "/records",
+                    "{\"values\":{\"site\":\"" + site
+                            + "\",\"remark\":\"=two\\nlines\",\"taken_on\":\"2026-08-01\",\"at\":\"2026-08-01 9:30\",\"ph\":\"7.25\",\"count\":\"12000\",\"wet\":\"y\"}}");
+            assertThat(saved.status()).as(saved.http().body()).isEqualTo(201);
+        }
+        post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"only\"}}");
+        var report = upload(
+                        "back.csv",
+                        get("/api/doors/" + form + "/export?as=csv").http().body())
+                .json();
+        assertThat(report.get("columns")
+                        .valueStream()
+                        .mapToInt(column -> column.get("misfitCount").asInt())
+                        .sum())
+                .isZero();
+        var stored = get("/api/doors/" + form + "/records").json().get("records");
+        for (int row = 0; row < stored.size(); row++) {
+            var came = report.get("preview")
+                    .get(row)
+                    .valueStream()
+                    .skip(1)
+                    .map(Object::toString)
+                    .toList();
+            assertThat(came)
+                    .isEqualTo(stored.get(row)
+                            .get("values")
+                            .valueStream()
+                            .map(Object::toString)
+                            .toList());
+        }
+    }
+
     @Test
     void misfitsStopTheLoadUnlessTheyMayBeEmpty() {
         var report = upload("kit.csv", "tag,charge\nK1,12\nK2,12\n").json();
@@ -71,7 +142,7 @@ class ImportsApiTest {
         assertThat(look.get("columns").get(0).get("misfitCount").asInt()).isEqualTo(2);
         assertThat(look.get("columns").get(0).get("misfits").get(1).toString())
                 .isEqualTo(
-                        "{\"line\":3,\"column\":\"tag\",\"cell\":\"K2\",\"message\":\"“K2” can't be read as a whole number. Use digits only, such as 2.\"}");
+                        "{\"line\":3,\"column\":\"tag\",\"cell\":\"K2\",\"message\":\"“K2” can't be read as a whole number. Use digits only, such as 42.\"}");
         var stopped = post(path + "/table", "{\"name\":\"kit\",\"title\":\"Kit\",\"columns\":" + columns + "}");
         assertThat(stopped.status()).isEqualTo(422);
         assertThat(stopped.json().get("misfits").size()).isEqualTo(2);

@@ -10,7 +10,6 @@ import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
@@ -54,7 +53,7 @@ class PicturesApiTest {
         body.writeBytes("\r\n--x--\r\n".getBytes());
         try (var client = HttpClient.newHttpClient()) {
             return client.send(
-                    HttpRequest.newBuilder(URI.create(TestServer.url() + "/api/pictures"))
+                    TestServer.request("/api/pictures")
                             .header("Content-Type", "multipart/form-data; boundary=x")
                             .POST(BodyPublishers.ofByteArray(body.toByteArray()))
                             .build(),
@@ -63,8 +62,13 @@ class PicturesApiTest {
     }
 
     private static BufferedImage shown(String id, String query) throws Exception {
-        return ImageIO.read(
-                URI.create(TestServer.url() + "/api/pictures/" + id + query).toURL());
+        var connection = URI.create(TestServer.url() + "/api/pictures/" + id + query)
+                .toURL()
+                .openConnection();
+        connection.setRequestProperty("Cookie", TestServer.builder().get(1));
+        try (var in = connection.getInputStream()) {
+            return ImageIO.read(in);
+        }
     }
 
     @Test
@@ -80,18 +84,18 @@ class PicturesApiTest {
         assertThat(shown(id, "?small=true").getHeight()).isEqualTo(240);
 
         var form = form("pictured", "{\"title\":\"Site\"},{\"title\":\"Photo\",\"type\":\"picture\"}");
-        var saved = post("/api/forms/" + form + "/records", "{\"values\":{\"photo\":\"" + id + "\"}}");
+        var saved = post("/api/doors/" + form + "/records", "{\"values\":{\"photo\":\"" + id + "\"}}");
         assertThat(saved.json().get("values").get("photo").asString()).isEqualTo(id);
-        assertThat(post("/api/forms/" + form + "/records", "{\"values\":{\"photo\":\"a.jpg\"}}")
+        assertThat(post("/api/doors/" + form + "/records", "{\"values\":{\"photo\":\"a.jpg\"}}")
                         .http()
                         .body())
                 .contains("Drop one here");
         assertThat(post(
-                                "/api/forms/" + form + "/records",
+                                "/api/doors/" + form + "/records",
                                 "{\"values\":{\"photo\":\"00000000-0000-0000-0000-000000000000\"}}")
                         .status())
                 .isEqualTo(422);
-        assertThat(get("/api/forms/" + form + "/records?where=photo:filled")
+        assertThat(get("/api/doors/" + form + "/records?where=photo:filled")
                         .json()
                         .get("records"))
                 .hasSize(1);

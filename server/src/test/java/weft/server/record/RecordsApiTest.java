@@ -6,9 +6,7 @@ import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
 
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -37,10 +35,10 @@ class RecordsApiTest {
     @Test
     void anEntryIsReadSavedToTheNextFreeRowAndFoundAgain() {
         var form = form("api_entry", SAMPLES);
-        assertThat(get("/api/forms/" + form + "/next-row").json().get("row").asInt())
+        assertThat(get("/api/doors/" + form + "/next-row").json().get("row").asInt())
                 .isEqualTo(1);
         var saved = post(
-                "/api/forms/" + form + "/records",
+                "/api/doors/" + form + "/records",
                 "{\"values\":{\"site\":\" QB-03 \",\"ph\":\"7.4\",\"taken_on\":\"8/1/26\",\"wet\":\"y\",\"number\":17}}");
         assertThat(saved.status()).isEqualTo(201);
         assertThat(saved.header("ETag")).isEqualTo("\"1\"");
@@ -49,9 +47,9 @@ class RecordsApiTest {
                 .isEqualTo(
                         "{\"site\":\"QB-03\",\"ph\":\"7.4\",\"taken_on\":\"2026-08-01\",\"wet\":true,\"number\":17}");
         assertThat(get(saved.header("Location")).json()).isEqualTo(saved.json());
-        assertThat(get("/api/forms/" + form + "/next-row").json().get("row").asInt())
+        assertThat(get("/api/doors/" + form + "/next-row").json().get("row").asInt())
                 .isEqualTo(2);
-        var page = get("/api/forms/" + form + "/records?limit=1").json();
+        var page = get("/api/doors/" + form + "/records?limit=1").json();
         assertThat(page.get("records").get(0)).isEqualTo(saved.json());
         assertThat(page.get("total").toString()).isEqualTo("{\"count\":1,\"exact\":true}");
     }
@@ -59,9 +57,9 @@ class RecordsApiTest {
     @Test
     void aStoppedEntryIs422WithItsFindingsAndWritesNothing() {
         var form = form("api_stopped", SAMPLES);
-        post("/api/forms/" + form + "/records", "{\"values\":{\"site\":\"x\",\"number\":\"5\"}}");
+        post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"x\",\"number\":\"5\"}}");
         var stopped = post(
-                "/api/forms/" + form + "/records",
+                "/api/doors/" + form + "/records",
                 "{\"values\":{\"ph\":\"74\",\"taken_on\":[1],\"wet\":7,\"number\":\"5\"}}");
         assertThat(stopped.status()).isEqualTo(422);
         assertThat(stopped.header("Content-Type")).startsWith("application/problem+json");
@@ -77,7 +75,7 @@ class RecordsApiTest {
                         "taken_on unreadable stop",
                         "wet unreadable stop",
                         "number unique stop");
-        assertThat(get("/api/forms/" + form + "/next-row").json().get("row").asInt())
+        assertThat(get("/api/doors/" + form + "/next-row").json().get("row").asInt())
                 .isEqualTo(2);
     }
 
@@ -85,21 +83,21 @@ class RecordsApiTest {
     void assessingWritesNothingAndAgreesWithTheSave() {
         var form = form("api_assess", SAMPLES);
         var body = "{\"values\":{\"ph\":\"74\",\"taken_on\":\"8/x\"}}";
-        var assessed = post("/api/forms/" + form + "/assess", body).json();
+        var assessed = post("/api/doors/" + form + "/assess", body).json();
         assertThat(assessed.get("findings"))
-                .isEqualTo(post("/api/forms/" + form + "/records", body).json().get("findings"));
-        var read = post("/api/forms/" + form + "/assess", "{\"values\":{\"taken_on\":\"2026-08-01\"}}")
+                .isEqualTo(post("/api/doors/" + form + "/records", body).json().get("findings"));
+        var read = post("/api/doors/" + form + "/assess", "{\"values\":{\"taken_on\":\"2026-08-01\"}}")
                 .json();
         assertThat(read.get("readings").get("taken_on").asString()).isEqualTo("Sat 1 Aug 2026");
         assertThat(read.get("fields").get("site").get("required").asBoolean()).isTrue();
-        assertThat(get("/api/forms/" + form + "/records").json().get("records").size())
+        assertThat(get("/api/doors/" + form + "/records").json().get("records").size())
                 .isZero();
     }
 
     @Test
     void aSaveSentTwiceUnderOneKeyIsDoneOnce() {
         var form = form("api_key", SAMPLES);
-        var path = "/api/forms/" + form + "/records";
+        var path = "/api/doors/" + form + "/records";
         var first = post(path, "{\"values\":{\"site\":\"x\",\"number\":\"5\"}}", "Idempotency-Key", "k");
         // Its own number is taken by now; that must not count against it.
         var second = post(path, "{\"values\":{\"number\":\"5\",\"site\":\"x\"}}", "Idempotency-Key", "k");
@@ -117,7 +115,7 @@ class RecordsApiTest {
         Callable<ArrayList<Long>> client = () -> {
             var rows = new ArrayList<Long>();
             for (int i = 0; i < 200; i++) {
-                rows.add(post("/api/forms/" + form + "/records", "{\"values\":{\"a\":\"x\"}}")
+                rows.add(post("/api/doors/" + form + "/records", "{\"values\":{\"a\":\"x\"}}")
                         .json()
                         .get("row")
                         .asLong());
@@ -138,7 +136,7 @@ class RecordsApiTest {
     void oneOfManyWinsAValueThatMustBeUniqueAndTheOthersAreToldWhere() throws Exception {
         var form = form("api_race", "{\"title\":\"Code\",\"unique\":true}");
         Callable<TestServer.Answer> save =
-                () -> post("/api/forms/" + form + "/records", "{\"values\":{\"code\":\"A\"}}");
+                () -> post("/api/doors/" + form + "/records", "{\"values\":{\"code\":\"A\"}}");
         try (var clients = Executors.newFixedThreadPool(16)) {
             var answers = clients.invokeAll(Collections.nCopies(16, save)).stream()
                     .map(future -> future.resultNow())
@@ -154,14 +152,14 @@ class RecordsApiTest {
                                     .asString())
                             .isEqualTo("Row 1 already has A. No two records may share it."));
         }
-        assertThat(get("/api/forms/" + form + "/next-row").json().get("row").asInt())
+        assertThat(get("/api/doors/" + form + "/next-row").json().get("row").asInt())
                 .isEqualTo(2);
     }
 
     @Test
     void aChangeMustNameTheVersionItSaw() {
         var form = form("api_change", SAMPLES);
-        var at = post("/api/forms/" + form + "/records", "{\"values\":{\"site\":\"x\"}}")
+        var at = post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"x\"}}")
                 .header("Location");
         assertThat(send("PUT", at, "{\"values\":{\"site\":\"y\"}}").status()).isEqualTo(428);
         var changed = send("PUT", at, "{\"values\":{\"site\":\"y\"}}", "If-Match", "\"1\"");
@@ -179,17 +177,17 @@ class RecordsApiTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "POST | /api/forms/FORM/records | {bad | 400",
-                "POST | /api/forms/FORM/records | {} | 400",
-                "POST | /api/forms/FORM/records | {\"values\":[1]} | 400",
-                "POST | /api/forms/FORM/records | {\"values\":{\"nope\":\"1\"}} | 400",
-                "POST | /api/forms/none/records | {\"values\":{}} | 404",
+                "POST | /api/doors/FORM/records | {bad | 400",
+                "POST | /api/doors/FORM/records | {} | 400",
+                "POST | /api/doors/FORM/records | {\"values\":[1]} | 400",
+                "POST | /api/doors/FORM/records | {\"values\":{\"nope\":\"1\"}} | 400",
+                "POST | /api/doors/none/records | {\"values\":{}} | 404",
                 "POST | /api/forms | {\"table\":\"none\"} | 404",
                 "POST | /api/tables | {\"name\":\"x y\",\"title\":\"\",\"columns\":[]} | 400",
-                "GET | /api/forms/FORM/records?limit=100000 | | 400",
-                "GET | /api/forms/FORM/records?where=nope:x | | 400",
-                "GET | /api/forms/FORM/records/99 | | 404",
-                "GET | /api/forms/FORM/records/x | | 400",
+                "GET | /api/doors/FORM/records?limit=100000 | | 400",
+                "GET | /api/doors/FORM/records?where=nope:x | | 400",
+                "GET | /api/doors/FORM/records/99 | | 404",
+                "GET | /api/doors/FORM/records/x | | 400",
                 "GET | /api/nothing/here | | 404",
                 "PATCH | /api/forms | {} | 405",
             })
@@ -205,14 +203,13 @@ class RecordsApiTest {
     @Timeout(value = 30, unit = TimeUnit.SECONDS)
     void savesAreToldToEverybodyWhoListens() throws Exception {
         var form = form("api_events", SAMPLES);
-        var request = HttpRequest.newBuilder(URI.create(TestServer.url() + "/api/forms/" + form + "/events"))
-                .build();
+        var request = TestServer.request("/api/doors/" + form + "/events").build();
         try (var client = HttpClient.newHttpClient()) {
             var lines = client.send(request, BodyHandlers.ofLines()).body().iterator();
             while (!lines.next().startsWith("event:ready")) {
                 // The stream is open once it says so.
             }
-            post("/api/forms/" + form + "/records", "{\"values\":{\"site\":\"secret\"}}");
+            post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"secret\"}}");
             var told = new ArrayList<String>();
             while (told.stream().noneMatch(line -> line.startsWith("data:{"))) {
                 told.add(lines.next());
@@ -233,16 +230,38 @@ class RecordsApiTest {
         var form =
                 post("/api/forms", "{\"table\":\"api_fill\"}").json().get("id").asString();
         var locations = IntStream.range(0, 3)
-                .mapToObj(i -> post("/api/forms/" + form + "/records", "{\"values\":{\"a\":\"x\"}}")
+                .mapToObj(i -> post("/api/doors/" + form + "/records", "{\"values\":{\"a\":\"x\"}}")
                         .header("Location"))
                 .toList();
         send("DELETE", locations.get(1), null, "If-Match", "\"1\"");
-        assertThat(get("/api/forms/" + form + "/next-row").json().get("row").asInt())
+        assertThat(get("/api/doors/" + form + "/next-row").json().get("row").asInt())
                 .isEqualTo(2);
-        assertThat(post("/api/forms/" + form + "/records", "{\"values\":{\"a\":\"x\"}}")
+        assertThat(post("/api/doors/" + form + "/records", "{\"values\":{\"a\":\"x\"}}")
                         .json()
                         .get("row")
                         .asInt())
                 .isEqualTo(2);
+    }
+
+    /** Where a page of a table leads on to is what the next one is asked for, and a row number is too. */
+    @Test
+    void theRowsOfATableAreWalkedToTheirEnd() {
+        var form = TestServer.form("walked", "{\"title\":\"Site\"}");
+        for (int i = 1; i <= 7; i++) {
+            post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"Q" + i + "\"}}");
+        }
+        var rows = new ArrayList<Integer>();
+        for (var after = "0"; after != null; ) {
+            var page = get("/api/tables/walked/records?limit=3&after=" + after);
+            assertThat(page.status()).as(page.http().body()).isEqualTo(200);
+            page.json()
+                    .get("records")
+                    .forEach(record -> rows.add(record.get("row").asInt()));
+            after = page.json().get("next").isNull()
+                    ? null
+                    : page.json().get("next").asString();
+        }
+        assertThat(rows).containsExactly(1, 2, 3, 4, 5, 6, 7);
+        assertThat(get("/api/tables/walked/records?after=nowhere").status()).isEqualTo(400);
     }
 }

@@ -139,7 +139,7 @@ public final class Rehearsing {
                         form.plan().takes(name).ifPresent(column -> typed.put(column.name(), new Typed.Keyed(text))));
         var around = new Draft.Around("practice", Map.of(), Map.of(), practice.answers());
         var draft = new Draft(typed, OptionalLong.empty(), Map.of(), around);
-        var run = run(new Sent(form, draft), Trace.none());
+        var run = run(new Sent(form, draft, "practice"), Trace.none());
         var different = different(practice, run);
         return new Practised(practice, different.isEmpty(), different.orElseGet(() -> came(run)));
     }

@@ -6,11 +6,15 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.entry.Assessment;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Trace;
+import weft.core.entry.plan.ReadyStep;
 import weft.core.entry.step.StepRun;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.entry.step.Write;
@@ -77,7 +81,7 @@ public final class Saving {
     }
 
     StoredRows rows(ReadyForm form) {
-        return records.rowsOf(form.table(), definitions);
+        return records.rowsOf(form.table(), form.seen(), definitions);
     }
 
     /**
@@ -91,6 +95,11 @@ public final class Saving {
         return save(sent, sent.place());
     }
 
+    /** What was saved under that key, with what it came to; empty when nothing was. */
+    public Optional<StoredRow> savedUnder(ReadyForm form, String key) {
+        return writer.savedUnder(form.table(), key);
+    }
+
     /**
      * Presses a button that has steps.
      *
@@ -98,10 +107,18 @@ public final class Saving {
      */
     public Pressed press(Sent sent, String button) {
         var form = sent.form();
+        // A press that saved before under its key may well ask or stop by now.
+        var before = sent.key().flatMap(key -> writer.savedBefore(form.table(), key));
+        if (before.isPresent()) {
+            return new Pressed(Map.of(), before, List.of());
+        }
         var values = values(sent.draft(), assess(form, sent.draft()));
         var outcome = engine.steps(form.plan(), button, sent.draft(), values, 0, rows(form), Trace.none());
         if (outcome.question().isPresent()) {
             throw new Stopped(outcome.question().get());
+        }
+        if (outcome.cancelled()) {
+            return new Pressed(Map.of(), Optional.empty(), List.of());
         }
         if (!outcome.saves()) {
             if (outcome.findings().stop()) {
@@ -132,7 +149,17 @@ public final class Saving {
             return new Saved(writer.save(entry(sent, assessment), steps).record(), steps.then);
         } catch (NotSaved e) {
             throw refusal(e, sent);
+        } catch (Stale e) {
+            return new Saved(changedAlready(sent, assessment, e).orElseThrow(() -> e), List.of());
         }
+    }
+
+    /** The record when the change is in it already, as it is when the same request comes twice. */
+    private static Optional<StoredRow> changedAlready(Sent sent, Assessment assessment, Stale stale) {
+        return stale.now()
+                .filter(now -> now.version() == sent.version() + 1)
+                .filter(now -> assessment.values().entrySet().stream()
+                        .allMatch(each -> now.of(each.getKey()).equals(each.getValue())));
     }
 
     /**
@@ -176,7 +203,7 @@ public final class Saving {
                 sent.key(),
                 sent.form().plan().numbers(),
                 LocalDate.now(clock),
-                sent.draft().around().person());
+                sent.by());
     }
 
     /** What goes with an entry: its steps, and what is written back to where it was filled from. */
@@ -200,6 +227,14 @@ public final class Saving {
         }
 
         @Override
+        public Set<String> tables() {
+            return sent.form().plan().steps().getOrDefault(place, List.of()).stream()
+                    .filter(ReadyStep.AddRow.class::isInstance)
+                    .map(step -> ((ReadyStep.AddRow) step).table().name())
+                    .collect(Collectors.toUnmodifiableSet());
+        }
+
+        @Override
         public List<Write> of(StoredRow written, StoredRows rows) {
             var outcome = run(written.values(), written.row(), rows, trace);
             then = outcome.then();
@@ -211,6 +246,10 @@ public final class Saving {
             var outcome = engine.steps(sent.form().plan(), place, sent.draft(), values, row, rows, told);
             if (outcome.question().isPresent()) {
                 throw new Stopped(outcome.question().get());
+            }
+            if (outcome.cancelled()) {
+                throw new Stopped(Finding.stop(
+                        "", Finding.Code.QUESTION, "Nothing was saved: a question was answered with cancel."));
             }
             // Before there is a row, what is worked out from it is empty yet, and proves nothing.
             if (row > 0 && outcome.findings().stop()) {

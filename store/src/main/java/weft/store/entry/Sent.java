@@ -15,17 +15,18 @@ import weft.store.record.SaveKey;
  * @param draft what was typed, on the record that it changes, if it changes one
  * @param version the version of that record that was seen
  * @param key under which it is saved once
+ * @param by the name of who sends it
  */
-public record Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> key) {
+public record Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> key, String by) {
 
     /** An entry to be looked at, not saved. */
-    public Sent(ReadyForm form, Draft draft) {
-        this(form, draft, 0, Optional.empty());
+    public Sent(ReadyForm form, Draft draft, String by) {
+        this(form, draft, 0, Optional.empty(), by);
     }
 
     /** The same with these columns set. */
     Sent with(Map<String, Value> set) {
-        return new Sent(form, draft.with(set), version, key);
+        return new Sent(form, draft.with(set), version, key, by);
     }
 
     /** The place of the steps that follow it. */

@@ -1,5 +1,6 @@
 package weft.store.find;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
@@ -9,23 +10,45 @@ import org.jooq.impl.SQLDataType;
 import weft.core.find.Criterion;
 import weft.core.find.View;
 import weft.core.table.Column;
+import weft.core.table.Table;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
+import weft.store.table.Folded;
+import weft.store.table.StoredTable;
+import weft.store.table.TableSql;
 
 /**
  * The SQL of what is asked of columns. Values stand in it as literals, so that PostgreSQL plans each question with what it
  * knows of them.
  */
-final class FindSql {
-
-    /** So much of a text is its key: what it is sorted by, and found by its beginning. */
-    private static final int KEY_LENGTH = 200;
+public final class FindSql {
 
     private FindSql() {}
 
-    /** What every record in view fulfils. */
-    static Condition of(View view) {
+    /** What every record in view fulfils, of those of the table that are to be seen. */
+    static Condition of(StoredTable table, View view) {
+        return of(view).and(table.inView());
+    }
+
+    /**
+     * The part of a table that is to be seen: these columns, of the records that match all of these and, where it is said,
+     * were entered by that name.
+     */
+    public static StoredTable part(
+            StoredTable table, Table columns, List<View.Condition> conditions, Optional<String> enteredBy) {
+        var all = new ArrayList<Condition>();
+        conditions.forEach(condition -> all.add(of(condition)));
+        enteredBy.ifPresent(name -> all.add(TableSql.ENTERED_BY.eq(DSL.inline(name))));
+        return table.seen(columns, DSL.and(all));
+    }
+
+    /** The same where no record is to be seen. */
+    public static StoredTable none(StoredTable table, Table columns) {
+        return table.seen(columns, DSL.falseCondition());
+    }
+
+    private static Condition of(View view) {
         var all = DSL.and(view.conditions().stream().map(FindSql::of).toArray(Condition[]::new));
         return view.anywhere()
                 .map(anywhere -> all.and(
@@ -58,7 +81,7 @@ final class FindSql {
 
     private static Condition is(Column column, Value value) {
         var same = typed(column).eq(literal(column, ColumnSql.filled(value)));
-        return isText(column) ? same.and(key(column).eq(folded(left(literal(value.plain()))))) : same;
+        return isText(column) ? same.and(key(column).eq(Folded.of(Folded.left(literal(value.plain()))))) : same;
     }
 
     private static Condition within(Column column, Optional<Criterion.Bound> from, Optional<Criterion.Bound> to) {
@@ -79,24 +102,22 @@ final class FindSql {
                 .map(part -> part.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
                 .toList();
         var pattern =
-                folded(literal((like.begins() ? "" : "%") + String.join("%", escaped) + (like.ends() ? "" : "%")));
+                Folded.of(literal((like.begins() ? "" : "%") + String.join("%", escaped) + (like.ends() ? "" : "%")));
         boolean byKey = like.begins()
                 && !like.ends()
                 && like.parts().size() == 1
-                && like.parts().getFirst().length() < KEY_LENGTH / 2;
+                && like.parts().getFirst().length() < Folded.KEY_LENGTH / 2;
         return DSL.condition("{0} like {1}", byKey ? key(column) : whole(column), pattern);
     }
 
     /** What a column's text is sorted by, and other values are themselves. Indexes are made on this very expression. */
     static Field<Object> key(Column column) {
-        return isText(column)
-                ? untyped(DSL.field("{0} collate \"C\"", SQLDataType.CLOB, folded(left(ColumnSql.of(column)))))
-                : typed(column);
+        return isText(column) ? untyped(Folded.key(column)) : typed(column);
     }
 
     /** A column's whole text without case and accents. Indexes of its parts are made on this very expression. */
     static Field<String> whole(Column column) {
-        return folded(ColumnSql.of(column));
+        return Folded.of(ColumnSql.of(column));
     }
 
     static boolean isText(Column column) {
@@ -106,14 +127,6 @@ final class FindSql {
     /** A key as a literal, compared with {@link #key}. */
     static Field<Object> keyLiteral(Column column, Object key) {
         return isText(column) ? untyped(literal((String) key)) : literal(column, key);
-    }
-
-    private static Field<String> folded(Field<?> text) {
-        return DSL.field("weft.fold({0})", SQLDataType.CLOB, text);
-    }
-
-    private static Field<String> left(Field<?> text) {
-        return DSL.field("left({0}, {1})", SQLDataType.CLOB, text, DSL.inline(KEY_LENGTH));
     }
 
     private static Field<Object> typed(Column column) {

@@ -45,7 +45,7 @@ public final class Indexes {
     /** In that database. */
     public Indexes(Database database, Tables tables, Forms forms) {
         this.sql = database.sql();
-        this.source = database.source();
+        this.source = database.longSource();
         this.tables = tables;
         this.forms = forms;
     }
@@ -137,6 +137,11 @@ public final class Indexes {
             }
         }
         var lookedUp = forms.lookedUpIn(table.definition().name());
+        // Keys are typed in any case.
+        table.definition().columns().stream()
+                .filter(column -> lookedUp.contains(column.name()) && FindSql.isText(column))
+                .forEach(column ->
+                        needed.put(named(VALUES, table, column), "((" + sql.render(FindSql.key(column)) + "), _row)"));
         table.definition().columns().stream()
                 .filter(column -> lookedUp.contains(column.name()) && !column.unique())
                 .forEach(column ->

@@ -9,7 +9,7 @@ import org.jooq.impl.DSL;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Finds that were given a name, kept with their form. */
+/** Finds that were given a name, kept with the door that they were made at. */
 public final class KeptFinds {
 
     private static final JsonMapper JSON = JsonMapper.shared();
@@ -33,11 +33,11 @@ public final class KeptFinds {
 
     private record Asked(List<String> where, String any, String sort) {}
 
-    /** Every find kept with a form, by name. */
-    public List<Kept> of(String form) {
+    /** Every find kept with a door, by name. */
+    public List<Kept> of(String door) {
         return sql.select(KEPT_FIND.NAME, KEPT_FIND.ASKED)
                 .from(KEPT_FIND)
-                .where(KEPT_FIND.FORM_ID.eq(form))
+                .where(KEPT_FIND.DOOR_ID.eq(door))
                 .orderBy(DSL.lower(KEPT_FIND.NAME))
                 .limit(MOST)
                 .fetch(row -> {
@@ -47,23 +47,25 @@ public final class KeptFinds {
     }
 
     /** Keeps a find; one of the same name gives way to it. */
-    public void keep(String form, Kept find, String by) {
+    public void keep(String form, String door, Kept find, String by) {
         var asked = JSONB.valueOf(JSON.writeValueAsString(new Asked(find.where(), find.any(), find.sort())));
         sql.insertInto(KEPT_FIND)
                 .set(KEPT_FIND.FORM_ID, form)
+                .set(KEPT_FIND.DOOR_ID, door)
                 .set(KEPT_FIND.NAME, find.name())
                 .set(KEPT_FIND.ASKED, asked)
                 .set(KEPT_FIND.BY, by)
-                .onDuplicateKeyUpdate()
+                .onConflict(KEPT_FIND.DOOR_ID, KEPT_FIND.NAME)
+                .doUpdate()
                 .set(KEPT_FIND.ASKED, asked)
                 .set(KEPT_FIND.BY, by)
                 .execute();
     }
 
     /** Forgets a find. */
-    public void forget(String form, String name) {
+    public void forget(String door, String name) {
         sql.deleteFrom(KEPT_FIND)
-                .where(KEPT_FIND.FORM_ID.eq(form))
+                .where(KEPT_FIND.DOOR_ID.eq(door))
                 .and(KEPT_FIND.NAME.eq(name))
                 .execute();
     }

@@ -59,7 +59,7 @@ final class Matches implements Found {
     /** PostgreSQL's own estimate, from what it knows of the values of each column. */
     Total estimated() {
         return Total.about((long) sql.explain(
-                        DSL.select(DSL.one()).from(DSL.table(table.sqlName())).where(FindSql.of(view)))
+                        DSL.select(DSL.one()).from(DSL.table(table.sqlName())).where(FindSql.of(table, view)))
                 .rows());
     }
 
@@ -67,7 +67,7 @@ final class Matches implements Found {
         return DSL.select(TableSql.ROW)
                 .select(ordering.selected())
                 .from(DSL.table(table.sqlName()))
-                .where(FindSql.of(view))
+                .where(FindSql.of(table, view))
                 .limit(DSL.inline(Total.COUNTED + 1));
     }
 

@@ -3,13 +3,16 @@ package weft.store.find;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.LongConsumer;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import weft.core.find.Total;
 import weft.core.find.View;
 import weft.core.record.StoredRow;
 import weft.core.table.Faults;
+import weft.store.Busy;
 import weft.store.Database;
+import weft.store.Turns;
 import weft.store.record.RecordRows;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -21,18 +24,23 @@ import weft.store.table.Tables;
  */
 public final class Views {
 
+    private static final Turns EXPORTS =
+            new Turns(3, 20, "Others are taking records away just now. Try again in a moment.");
+
     private final DSLContext sql;
+    private final DSLContext longSql;
     private final Tables tables;
 
     /** In that database. */
     public Views(Database database, Tables tables) {
         this.sql = database.sql();
+        this.longSql = database.longSql();
         this.tables = tables;
     }
 
     /** How many records are in view: exact up to {@link Total#COUNTED} matches and for the whole table. */
     public Total total(StoredTable table, View view) {
-        return view.everything() ? Total.exactly(tables.rows(table)) : new Matches(sql, table, view).total();
+        return everything(table, view) ? Total.exactly(tables.rows(table)) : new Matches(sql, table, view).total();
     }
 
     /**
@@ -67,8 +75,12 @@ public final class Views {
         return ask(table, view, found -> found.pageFrom(from, limit));
     }
 
+    private static boolean everything(StoredTable table, View view) {
+        return view.everything() && table.part().isEmpty();
+    }
+
     private <T> T ask(StoredTable table, View view, Function<Found, T> question) {
-        if (view.everything()) {
+        if (everything(table, view)) {
             return question.apply(new Walk(sql, table, view, Total.exactly(tables.rows(table))));
         }
         var matches = new Matches(sql, table, view);
@@ -76,20 +88,39 @@ public final class Views {
         return matches.tooMany() ? question.apply(new Walk(sql, table, view, matches.estimated())) : answer;
     }
 
-    /** Every record in view, one after the other, as they all were at one moment; never more than some held at once. */
-    public void each(StoredTable table, View view, Consumer<StoredRow> taker) {
-        sql.transaction(inner -> {
-            try (var rows = inner.dsl()
-                    .select(RecordRows.fields(table))
-                    .from(DSL.table(table.sqlName()))
-                    .where(FindSql.of(view))
-                    .orderBy(new Ordering(table, view.sort()).whole())
-                    .fetchSize(500)
-                    .fetchLazy()) {
-                for (var row : rows) {
-                    taker.accept(RecordRows.of(table, row));
-                }
-            }
+    /**
+     * Every record in view, one after the other, as they all were at one moment; never more than some held at once.
+     *
+     * @param total is told first how many there are
+     * @throws Busy when too many others do the same
+     * @throws IllegalStateException when not all of them came
+     */
+    public void each(StoredTable table, View view, LongConsumer total, Consumer<StoredRow> taker) {
+        EXPORTS.take(() -> {
+            longSql.transaction(inner -> each(inner.dsl(), table, view, total, taker));
+            return view;
         });
+    }
+
+    private static void each(
+            DSLContext within, StoredTable table, View view, LongConsumer total, Consumer<StoredRow> taker) {
+        within.execute("set transaction isolation level repeatable read, read only");
+        long all = within.fetchCount(DSL.table(table.sqlName()), FindSql.of(table, view));
+        total.accept(all);
+        long came = 0;
+        try (var rows = within.select(RecordRows.fields(table))
+                .from(DSL.table(table.sqlName()))
+                .where(FindSql.of(table, view))
+                .orderBy(new Ordering(table, view.sort()).whole())
+                .fetchSize(500)
+                .fetchLazy()) {
+            for (var row : rows) {
+                taker.accept(RecordRows.of(table, row));
+                came++;
+            }
+        }
+        if (came != all) {
+            throw new IllegalStateException(came + " records came of " + all);
+        }
     }
 }

@@ -35,7 +35,7 @@ final class Walk implements Found {
         this.table = table;
         this.view = view;
         this.total = total;
-        this.inView = FindSql.of(view);
+        this.inView = FindSql.of(table, view);
         this.ordering = new Ordering(table, view.sort());
     }
 

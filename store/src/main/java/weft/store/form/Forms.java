@@ -1,5 +1,6 @@
 package weft.store.form;
 
+import static weft.store.schema.Tables.DOOR;
 import static weft.store.schema.Tables.FORM;
 import static weft.store.schema.Tables.FORM_STEP;
 import static weft.store.schema.Tables.FORM_VERSION;
@@ -49,8 +50,13 @@ public final class Forms {
      * A form as it is kept, with its columns called as they are now.
      *
      * @param revision counts the changes of the working copy; for a published form, its version
+     * @param archived whether the form is out of use and takes no entries; only said of what is published
      */
-    public record Document(int revision, Form form) {
+    public record Document(int revision, Form form, boolean archived) {
+
+        Document(int revision, Form form) {
+            this(revision, form, false);
+        }
 
         /** The document itself. */
         public String json() {
@@ -84,10 +90,13 @@ public final class Forms {
         return keep(within, table, FormMaking.from(table.definition(), id, conventions), true);
     }
 
+    /** One after the other, so that no two take the same. */
     private static String freeId(DSLContext within, String base) {
+        within.execute("select pg_advisory_xact_lock(hashtext('weft.form ids'))");
         var taken = within.select(FORM.ID)
                 .from(FORM)
                 .where(FORM.ID.startsWith(base))
+                .union(DSL.select(DOOR.ID).from(DOOR).where(DOOR.ID.startsWith(base)))
                 .fetchSet(FORM.ID);
         var id = base;
         for (int n = 2; taken.contains(id); n++) {
@@ -159,13 +168,13 @@ public final class Forms {
 
     /** The latest published document, or empty when there is none. */
     public Optional<Document> published(String id) {
-        return sql.select(FORM_VERSION.VERSION, FORM_VERSION.DOCUMENT)
+        return sql.select(FORM_VERSION.VERSION, FORM_VERSION.DOCUMENT, FORM.ARCHIVED)
                 .from(FORM)
                 .join(FORM_VERSION)
                 .on(FORM_VERSION.FORM_ID.eq(FORM.ID))
                 .and(FORM_VERSION.VERSION.eq(FORM.PUBLISHED_VERSION))
                 .where(FORM.ID.eq(id))
-                .fetchOptional(row -> new Document(row.value1(), current(row.value2())));
+                .fetchOptional(row -> new Document(row.value1(), current(row.value2()), row.value3()));
     }
 
     /** A certain published document, or empty when there is none. */
@@ -352,8 +361,25 @@ public final class Forms {
                 .map(form -> publish(inner.dsl(), form, by)));
     }
 
+    /** What is published already needs no other version: the same request may well come twice. */
+    private static boolean publishedAs(DSLContext within, Record form, int version) {
+        return within.fetchExists(
+                FORM_VERSION,
+                FORM_VERSION
+                        .FORM_ID
+                        .eq(form.get(FORM.ID))
+                        .and(FORM_VERSION.VERSION.eq(version))
+                        .and(FORM_VERSION
+                                .DOCUMENT
+                                .cast(String.class)
+                                .eq(form.get(FORM.DOCUMENT).data())));
+    }
+
     private static int publish(DSLContext within, Record form, String by) {
         var latest = form.get(FORM.PUBLISHED_VERSION);
+        if (latest != null && publishedAs(within, form, latest)) {
+            return latest;
+        }
         int version = latest == null ? 1 : latest + 1;
         addVersion(within, form.get(FORM.ID), version, form.get(FORM.DOCUMENT), by);
         within.update(FORM)

@@ -16,8 +16,19 @@ import weft.store.table.StoredTable;
  * @param document the form as it is kept, and its version or revision
  * @param table the table that it writes to
  * @param plan what the engine follows
+ * @param seen what whoever enters by it may be told of the table's records; the table itself, if all of it
  */
-public record ReadyForm(Forms.Document document, StoredTable table, EntryPlan plan) {
+public record ReadyForm(Forms.Document document, StoredTable table, EntryPlan plan, StoredTable seen) {
+
+    /** A form by which one may be told of every record. */
+    public ReadyForm(Forms.Document document, StoredTable table, EntryPlan plan) {
+        this(document, table, plan, table);
+    }
+
+    /** The same for somebody who may be told that of the table. */
+    public ReadyForm seeing(StoredTable part) {
+        return new ReadyForm(document, table, plan, part);
+    }
 
     /** The form itself. */
     public Form form() {

@@ -4,6 +4,7 @@ import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
 import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
+import java.io.FilterReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -15,6 +16,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How a file of comma-separated values is written: RFC 4180, with the separators and character sets that spreadsheets
@@ -26,9 +29,17 @@ import java.util.Map;
 record CsvFile(Charset charset, char separator) {
 
     private static final char[] SEPARATORS = {',', ';', '\t'};
+    /** A first line by which spreadsheets say how the rest is separated. */
+    private static final Pattern NAMED =
+            Pattern.compile("\uFEFF?sep=([,;\t])\\s*?(?:\r\n|\n|\r|$)", Pattern.CASE_INSENSITIVE);
 
-    /** The separator that most of the first lines have most evenly; a comma when there is none. */
+    /** The separator that the file names in its first line, else the one that most of the first lines have most evenly; a
+     * comma when there is none. */
     static char separatorOf(String beginning) {
+        var named = NAMED.matcher(beginning);
+        if (named.lookingAt()) {
+            return named.group(1).charAt(0);
+        }
         var lines = new HashMap<Character, int[]>();
         for (char separator : SEPARATORS) {
             lines.put(separator, counts(beginning, separator));
@@ -82,21 +93,68 @@ record CsvFile(Charset charset, char separator) {
      * @throws BadFile when the file breaks the rules of quoting
      */
     void read(InputStream bytes, RowTaker taker) throws IOException {
+        var text = new Watched(withoutMark(new InputStreamReader(bytes, charset)));
+        CsvRecord last = null;
         try (var rows = CsvReader.builder()
                 .fieldSeparator(separator)
                 .skipEmptyLines(true)
                 .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
                 .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
-                .ofCsvRecord(withoutMark(new InputStreamReader(bytes, charset)))) {
+                .ofCsvRecord(text)) {
             for (CsvRecord record : rows) {
+                last = record;
+                if (record.getStartingLineNumber() == 1 && names(record)) {
+                    continue;
+                }
                 var row = new Row(record.getStartingLineNumber(), record.getFields());
                 if (!row.blank()) {
                     taker.take(row);
                 }
             }
+            refuseOpen(last, text);
         } catch (CsvParseException e) {
             throw new BadFile("The file can't be read as rows of cells: " + lowered(e)
                     + " Look for a quotation mark that is opened and not closed.");
+        }
+    }
+
+    private boolean names(CsvRecord record) {
+        return record.getField(0).equalsIgnoreCase("sep=")
+                || record.getFieldCount() == 1
+                        && NAMED.matcher(record.getField(0)).matches();
+    }
+
+    /** A quotation mark that is never closed would take all that comes after it into one cell. */
+    private static void refuseOpen(@Nullable CsvRecord last, Watched text) {
+        if (last == null) {
+            return;
+        }
+        var cell = last.getField(last.getFieldCount() - 1);
+        if (text.last != '"' && (cell.indexOf('\n') >= 0 || cell.indexOf('\r') >= 0)) {
+            throw new BadFile(
+                    "A quotation mark in the row that begins on line %,d is opened and not closed, so that all after it would be one cell. Close it, or take it out."
+                            .formatted(last.getStartingLineNumber()));
+        }
+    }
+
+    /** The text as it is read, and the last character of it that is no line's end. */
+    private static final class Watched extends FilterReader {
+        private int last = -1;
+
+        Watched(Reader text) {
+            super(text);
+        }
+
+        @Override
+        public int read(char[] into, int from, int most) throws IOException {
+            int count = super.read(into, from, most);
+            for (int at = from + count - 1; at >= from; at--) {
+                if (into[at] != '\n' && into[at] != '\r') {
+                    last = into[at];
+                    break;
+                }
+            }
+            return count;
         }
     }
 

@@ -3,10 +3,10 @@ package weft.store.imports;
 import java.util.Optional;
 import java.util.OptionalInt;
 import weft.core.guess.Guess;
+import weft.core.guess.Signs;
 import weft.core.table.Column;
 import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
-import weft.core.value.Conventions.DecimalSign;
 
 /**
  * A column of a file and the column of the table it becomes.
@@ -16,7 +16,8 @@ import weft.core.value.Conventions.DecimalSign;
  * @param reason why it was guessed to be so; empty when a person said so
  * @param dayOrder the order of its dates of digits, where known
  * @param askDayOrder whether somebody must say that order before loading
- * @param decimalSign the sign before its decimals
+ * @param assumed the order by which they are read as long as nobody has said it
+ * @param signs how its numbers are written
  */
 public record ImportColumn(
         int from,
@@ -24,16 +25,22 @@ public record ImportColumn(
         String reason,
         Optional<DayOrder> dayOrder,
         boolean askDayOrder,
-        DecimalSign decimalSign) {
+        DayOrder assumed,
+        Signs signs) {
 
     static ImportColumn guessed(int from, String name, String title, Guess guess) {
         var column =
                 Column.plain(name, title, guess.type()).scaled(guess.scale()).usually(OptionalInt.of(guess.longest()));
         return new ImportColumn(
-                from, column, guess.reason(), guess.dayOrder(), guess.askDayOrder(), guess.decimalSign());
+                from, column, guess.reason(), guess.dayOrder(), guess.askDayOrder(), guess.assumed(), guess.signs());
+    }
+
+    /** Whether somebody must say which sign stands before its decimals before loading. */
+    public boolean askDecimalSign() {
+        return signs.ask() && column.type().isNumber();
     }
 
     Conventions conventions() {
-        return new Conventions(dayOrder.orElse(DayOrder.MONTH_FIRST), decimalSign);
+        return new Conventions(dayOrder.orElse(assumed), signs.sign());
     }
 }

@@ -7,6 +7,7 @@ import java.util.stream.IntStream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.guess.Guess;
+import weft.core.guess.Signs;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
@@ -29,7 +30,11 @@ final class ImportJson {
                     .put("reason", each.reason())
                     .put("longest", column.usualLength().orElse(0))
                     .put("askDayOrder", each.askDayOrder())
-                    .put("decimalSign", each.decimalSign().name());
+                    .put("assumed", each.assumed().name())
+                    .put("decimalSign", each.signs().sign().name())
+                    .put("askDecimalSign", each.signs().ask())
+                    .put("pointScale", each.signs().pointScale())
+                    .put("commaScale", each.signs().commaScale());
             column.scale().ifPresent(scale -> object.put("scale", scale));
             each.dayOrder().ifPresent(order -> object.put("dayOrder", order.name()));
         }
@@ -53,7 +58,12 @@ final class ImportJson {
                         ? Optional.of(DayOrder.valueOf(object.get("dayOrder").asString()))
                         : Optional.empty(),
                 object.get("askDayOrder").asBoolean(),
-                DecimalSign.valueOf(object.get("decimalSign").asString()));
+                DayOrder.valueOf(object.get("assumed").asString()),
+                new Signs(
+                        DecimalSign.valueOf(object.get("decimalSign").asString()),
+                        object.get("askDecimalSign").asBoolean(),
+                        object.get("pointScale").asInt(),
+                        object.get("commaScale").asInt()));
         return ImportColumn.guessed(
                 from, object.get("name").asString(), object.get("title").asString(), guess);
     }

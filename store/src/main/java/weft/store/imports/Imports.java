@@ -18,6 +18,7 @@ import java.util.Optional;
 import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import org.jooq.impl.DSL;
 import org.postgresql.util.PSQLException;
 import weft.core.guess.ColumnGuesser;
 import weft.core.table.Faults;
@@ -26,6 +27,8 @@ import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
+import weft.store.Busy;
+import weft.store.Turns;
 import weft.store.form.Forms;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
@@ -35,6 +38,8 @@ import weft.store.table.Tables;
 public final class Imports {
 
     private static final int PROGRESS_EVERY = 2_000;
+    private static final Turns TURNS =
+            new Turns(2, 30, "Other files are being brought in just now. Try again in a moment.");
 
     private final DSLContext sql;
     private final Tables tables;
@@ -83,6 +88,9 @@ public final class Imports {
         }
     }
 
+    /** The file is loaded already, or is being loaded by somebody. */
+    public static final class LoadedOnce extends RuntimeException {}
+
     /** Somebody gave the load up, and nothing was loaded. */
     public static final class GivenUp extends RuntimeException {}
 
@@ -90,9 +98,10 @@ public final class Imports {
      * Keeps a file and guesses its columns.
      *
      * @throws BadFile when it has no headings or its quoting is broken
+     * @throws Busy when too many others bring files in
      */
     public Brought bring(String fileName, InputStream bytes) {
-        return sql.transactionResult(inner -> bring(inner.dsl(), fileName, bytes));
+        return TURNS.take(() -> sql.transactionResult(inner -> bring(inner.dsl(), fileName, bytes)));
     }
 
     private static Brought bring(DSLContext within, String fileName, InputStream bytes) throws IOException {
@@ -158,6 +167,10 @@ public final class Imports {
 
     /** Looks through the whole file with these columns in mind. */
     public Look look(Brought file, List<ImportColumn> columns) {
+        return TURNS.take(() -> lookThrough(file, columns));
+    }
+
+    private Look lookThrough(Brought file, List<ImportColumn> columns) {
         var reader = new RowReader(columns, file.columns().size());
         var misfits = new Look.Misfits();
         var preview = new ArrayList<List<Value>>();
@@ -197,6 +210,8 @@ public final class Imports {
      * @throws MisfitsFound when cells don't fit and {@code onMisfit} is to stop
      * @throws Faults when the table can't be made, or two rows share a value that must be unique
      * @throws GivenUp when somebody gave it up meanwhile
+     * @throws LoadedOnce when it is loaded already, or just now
+     * @throws Busy when too many others bring files in
      */
     public Loaded load(
             Brought file,
@@ -205,13 +220,19 @@ public final class Imports {
             OnMisfit onMisfit,
             Conventions conventions,
             String by) {
-        sql.update(IMPORT)
-                .set(IMPORT.LOADED, 0L)
-                .set(IMPORT.STOPPED, false)
-                .where(IMPORT.ID.eq(file.id()))
-                .execute();
+        return TURNS.take(() -> loadOnce(file, table, columns, onMisfit, conventions, by));
+    }
+
+    private Loaded loadOnce(
+            Brought file,
+            Table table,
+            List<ImportColumn> columns,
+            OnMisfit onMisfit,
+            Conventions conventions,
+            String by) {
         return sql.transactionResult(inner -> {
             var within = inner.dsl();
+            begin(within, file.id());
             var stored = tables.make(within, table);
             var misfits = new Look.Misfits();
             long rows = within.connectionResult(connection -> {
@@ -249,6 +270,22 @@ public final class Imports {
             return new Loaded(
                     stored, forms.make(within, stored, conventions).form().id(), rows);
         });
+    }
+
+    /** Not by a lock on its row, which tells of the progress all the while. */
+    private void begin(DSLContext within, String id) {
+        boolean alone = within.select(
+                        DSL.field("pg_try_advisory_xact_lock(hashtextextended({0}, 0))", Boolean.class, DSL.val(id)))
+                .fetchSingle()
+                .value1();
+        if (!alone || find(id).isEmpty()) {
+            throw new LoadedOnce();
+        }
+        sql.update(IMPORT)
+                .set(IMPORT.LOADED, 0L)
+                .set(IMPORT.STOPPED, false)
+                .where(IMPORT.ID.eq(id))
+                .execute();
     }
 
     /** On a connection of its own, so that others see it while the load's transaction is open. */

@@ -6,6 +6,7 @@ import java.util.Optional;
 import weft.core.table.Column;
 import weft.core.value.Order;
 import weft.core.value.Reading;
+import weft.core.value.SpreadsheetGuard;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
 
@@ -24,7 +25,7 @@ final class RowReader {
     RowReader(List<ImportColumn> columns, int width) {
         this.columns = columns;
         this.readers = columns.stream()
-                .map(column -> ValueReader.ofStored(column.conventions()))
+                .map(column -> ValueReader.ofGrouped(column.conventions()))
                 .toList();
         this.width = width;
     }
@@ -57,7 +58,7 @@ final class RowReader {
 
     private Value value(int i, String cell, long line, MisfitTaker misfits) {
         var column = columns.get(i).column();
-        var reading = readers.get(i).read(column.kind(), cell);
+        var reading = readers.get(i).read(column.kind(), column.type().isText() ? SpreadsheetGuard.bare(cell) : cell);
         if (reading instanceof Reading.Refused(var _, var message)) {
             misfits.take(new Misfit(line, column.name(), cell, message));
             return Value.EMPTY;

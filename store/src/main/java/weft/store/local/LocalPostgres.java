@@ -7,6 +7,7 @@ import java.net.ServerSocket;
 import java.nio.channels.FileChannel;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -14,14 +15,23 @@ import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * A PostgreSQL cluster of Weft's own, in a data folder, on a loopback port. It runs as the user who starts it, or as
- * {@code postgres} when that is root. A cluster left running by a killed Weft is taken over.
+ * {@code postgres} when that is root. A cluster left running by a killed Weft is taken over, and one that is ended from
+ * outside is started again at once, or as soon as it can be.
  */
 public final class LocalPostgres implements AutoCloseable {
 
+    private static final Logger LOG = LoggerFactory.getLogger(LocalPostgres.class);
     private static final String USER = "weft";
+    /** Where a running cluster says which process it is, and on which port. */
+    private static final String LEFT = "data/postmaster.pid";
+
+    private static final int LOOK_MILLIS = 300;
+    private static final int AGAIN_MILLIS = 1_000;
 
     private final Account account;
     private final Path bin;
@@ -29,14 +39,20 @@ public final class LocalPostgres implements AutoCloseable {
     private final FileChannel lock;
     private final String password;
     private final int port;
+    private final List<String> settings;
+    private final Thread watch;
+    private volatile boolean closed;
 
-    private LocalPostgres(Account account, Path bin, Path home, FileChannel lock, String password, int port) {
+    private LocalPostgres(
+            Account account, Path bin, Path home, FileChannel lock, String password, int port, List<String> settings) {
         this.account = account;
         this.bin = bin;
         this.home = home;
         this.lock = lock;
         this.password = password;
         this.port = port;
+        this.settings = settings;
+        this.watch = Thread.ofPlatform().daemon().name("postgres watch").unstarted(this::watch);
     }
 
     /**
@@ -55,7 +71,7 @@ public final class LocalPostgres implements AutoCloseable {
             account.makeFolder(home);
             var bin = binaries();
             var password = password(folder);
-            int port = running(home, bin, account);
+            int port = running(home);
             if (port == 0) {
                 if (!Files.exists(home.resolve("data/PG_VERSION"))) {
                     init(home, bin, account, password);
@@ -63,7 +79,9 @@ public final class LocalPostgres implements AutoCloseable {
                 port = freePort();
                 launch(home, bin, account, port, settings);
             }
-            return new LocalPostgres(account, bin, home, lock, password, port);
+            var cluster = new LocalPostgres(account, bin, home, lock, password, port, List.copyOf(settings));
+            cluster.watch.start();
+            return cluster;
         } catch (IOException e) {
             throw new CannotStart("Weft can't use the data folder " + folder + ": " + e.getMessage() + ".");
         }
@@ -92,10 +110,37 @@ public final class LocalPostgres implements AutoCloseable {
     /** Stops the cluster, ending what its connections are doing, and gives the data folder free. */
     @Override
     public void close() {
+        closed = true;
+        watch.interrupt();
         try (lock) {
+            watch.join();
             account.run(List.of(bin.resolve("pg_ctl").toString(), "stop", "-D", data(home), "-m", "fast", "-w", "-s"));
         } catch (IOException e) {
             throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** Starts it again whenever its process has ended; where it can't, as with a full disk, it is tried again. */
+    private void watch() {
+        try {
+            while (!closed) {
+                Thread.sleep(LOOK_MILLIS);
+                try {
+                    if (!lives(home) && !closed) {
+                        Files.deleteIfExists(home.resolve(LEFT));
+                        LOG.warn("PostgreSQL has ended and is started again");
+                        launch(home, bin, account, port, settings);
+                        LOG.warn("PostgreSQL runs again");
+                    }
+                } catch (CannotStart | IOException e) {
+                    LOG.error("PostgreSQL can't be started: {}", e.getMessage());
+                    Thread.sleep(AGAIN_MILLIS);
+                }
+            }
+        } catch (InterruptedException stopped) {
+            // It is being closed.
         }
     }
 
@@ -149,14 +194,32 @@ public final class LocalPostgres implements AutoCloseable {
         return Files.readString(file).strip();
     }
 
-    /** The port of the cluster that runs on this home, or 0. */
-    private static int running(Path home, Path bin, Account account) throws IOException {
-        var pid = home.resolve("data/postmaster.pid");
-        boolean up = Files.exists(pid)
-                && account.run(List.of(bin.resolve("pg_ctl").toString(), "status", "-D", data(home)))
-                        .ok();
-        var lines = up ? Files.readAllLines(pid) : List.<String>of();
+    /**
+     * The port of the cluster that runs on this home, or 0. What a killed one left behind may name a process that is quite
+     * another by now: only one that was started on this very folder is it, and what is left of any other is cleared away.
+     */
+    private static int running(Path home) throws IOException {
+        var left = home.resolve(LEFT);
+        if (!lives(home)) {
+            Files.deleteIfExists(left);
+            return 0;
+        }
+        var lines = Files.readAllLines(left);
         return lines.size() > 3 ? Integer.parseInt(lines.get(3).strip()) : 0;
+    }
+
+    /** Whether the process that it says it is runs on this very folder; one that has ended has no command line any more. */
+    private static boolean lives(Path home) throws IOException {
+        try {
+            var pid = Files.readAllLines(home.resolve(LEFT)).stream()
+                    .findFirst()
+                    .orElse("")
+                    .strip();
+            return pid.matches("[0-9]+")
+                    && Files.readString(Path.of("/proc", pid, "cmdline")).contains(data(home));
+        } catch (NoSuchFileException gone) {
+            return false;
+        }
     }
 
     private static void init(Path home, Path bin, Account account, String password) throws IOException {
@@ -188,10 +251,12 @@ public final class LocalPostgres implements AutoCloseable {
                 "port=" + port,
                 "listen_addresses=127.0.0.1",
                 "unix_socket_directories=''",
-                "max_connections=60",
+                "max_connections=100",
                 "shared_buffers=256MB",
                 "max_wal_size=2GB",
-                // The log holds no values of records: neither statements nor the details of what they broke.
+                // The log tells of the cluster and holds no values of records: neither statements nor what was wrong in
+                // them.
+                "log_min_messages=log",
                 "log_min_error_statement=panic",
                 "log_error_verbosity=terse"));
         options.addAll(settings);

@@ -15,6 +15,7 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import weft.core.value.ColumnType;
+import weft.store.table.StoredTable;
 
 /** Pictures in PostgreSQL. One that was kept never changes. */
 public final class Pictures {
@@ -57,6 +58,24 @@ public final class Pictures {
                 .from(PICTURE)
                 .where(PICTURE.ID.eq(id))
                 .fetchOptional(row -> new Picture(row.value1(), row.value2(), row.value3(), row.value4()));
+    }
+
+    /** Whether somebody of that name has brought that picture. */
+    public boolean broughtBy(UUID id, String by) {
+        return sql.fetchExists(PICTURE, PICTURE.ID.eq(id).and(PICTURE.BY.eq(by)));
+    }
+
+    /** Whether a record that is to be seen of that table has the picture in a column that is. */
+    public boolean seen(UUID id, StoredTable table) {
+        var held = table.definition().columns().stream()
+                .filter(column -> column.type() == ColumnType.PICTURE)
+                .map(column -> DSL.field(DSL.name(column.name()), UUID.class).eq(id))
+                .toList();
+        return !held.isEmpty()
+                && sql.fetchExists(DSL.selectOne()
+                        .from(DSL.table(table.sqlName()))
+                        .where(DSL.or(held))
+                        .and(table.inView()));
     }
 
     /**

@@ -3,6 +3,7 @@ package weft.store.record;
 import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.IDEMPOTENCY_KEY;
 import static weft.store.schema.Tables.MESSAGE;
+import static weft.store.schema.Tables.ROW_COUNTER;
 import static weft.store.schema.Tables.RUNNING_NUMBER;
 
 import java.sql.SQLException;
@@ -16,7 +17,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
+import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
@@ -96,6 +100,11 @@ public final class EntryWriter {
 
         /** Nothing goes with it. */
         Following NOTHING = (_, _) -> List.of();
+
+        /** The tables to which rows may be added beside the entry. */
+        default Set<String> tables() {
+            return Set.of();
+        }
 
         /** What is to be written beside it. It may be asked more than once, and throw what ends the save. */
         List<Write> of(StoredRow written, StoredRows rows);
@@ -185,15 +194,33 @@ public final class EntryWriter {
     }
 
     private Kept write(DSLContext within, Entry entry, Following following) {
+        takeTurns(within, entry, following);
         var record = entry.record().isPresent()
                 ? Records.change(
                         within, entry.table(), entry.record().getAsLong(), entry.version(), entry.values(), entry.by())
                 : add(within, entry.table(), numbered(within, entry), entry.key(), entry.by());
         var done = new ArrayList<Done>();
-        for (var write : following.of(record, new LookUp(within, entry.table(), tables))) {
+        for (var write : following.of(record, new LookUp(within, entry.table(), entry.table(), tables))) {
             done.add(new Done(write, write(within, entry, record, write)));
         }
         return new Kept(record, List.copyOf(done));
+    }
+
+    /** Takes the row counters of all tables that may get a row, always in one order, so that no two entries wait in a circle. */
+    private void takeTurns(DSLContext within, Entry entry, Following following) {
+        var others = following.tables().stream()
+                .flatMap(name -> tables.table(name).stream())
+                .map(StoredTable::id);
+        var own = entry.record().isEmpty() ? Stream.of(entry.table().id()) : Stream.<Long>empty();
+        var ids = Stream.concat(own, others).distinct().sorted().toList();
+        if (ids.size() > 1) {
+            within.select(ROW_COUNTER.TABLE_ID)
+                    .from(ROW_COUNTER)
+                    .where(ROW_COUNTER.TABLE_ID.in(ids))
+                    .orderBy(ROW_COUNTER.TABLE_ID)
+                    .forUpdate()
+                    .fetch();
+        }
     }
 
     private StoredRow add(
@@ -297,6 +324,19 @@ public final class EntryWriter {
      * @throws NotSaved when the key was used for something else
      */
     public Optional<StoredRow> savedBefore(StoredTable table, SaveKey key) {
+        return under(table, key.key(), hash -> {
+            if (!Arrays.equals(hash, key.bodyHash())) {
+                throw new NotSaved(NotSaved.Reason.KEY_REUSED, Optional.empty());
+            }
+        });
+    }
+
+    /** What was saved under that key, whatever was sent with it; empty when nothing was. */
+    public Optional<StoredRow> savedUnder(StoredTable table, String key) {
+        return under(table, key, _ -> {});
+    }
+
+    private Optional<StoredRow> under(StoredTable table, String key, Consumer<byte[]> body) {
         return sql.select(IDEMPOTENCY_KEY.BODY_HASH, IDEMPOTENCY_KEY.RECORD_ID, IDEMPOTENCY_KEY.ROW_NO, HISTORY.AFTER)
                 .from(IDEMPOTENCY_KEY)
                 .join(HISTORY)
@@ -304,11 +344,9 @@ public final class EntryWriter {
                 .and(HISTORY.RECORD_ID.eq(IDEMPOTENCY_KEY.RECORD_ID))
                 .and(HISTORY.VERSION.eq(1))
                 .where(IDEMPOTENCY_KEY.TABLE_ID.eq(table.id()))
-                .and(IDEMPOTENCY_KEY.KEY.eq(key.key()))
+                .and(IDEMPOTENCY_KEY.KEY.eq(key))
                 .fetchOptional(row -> {
-                    if (!Arrays.equals(row.value1(), key.bodyHash())) {
-                        throw new NotSaved(NotSaved.Reason.KEY_REUSED, Optional.empty());
-                    }
+                    body.accept(row.value1());
                     return new StoredRow(
                             row.value2(),
                             row.value3(),

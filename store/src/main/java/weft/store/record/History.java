@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
@@ -61,6 +62,36 @@ public final class History {
 
     /** Every change of a record, the latest first. What was brought in with a file begins with its bringing in. */
     public List<Entry> of(StoredTable table, long id) {
+        var entries = whole(table.whole(), id);
+        return table.part().isEmpty() || entries.isEmpty() ? entries : seen(table, entries);
+    }
+
+    /** Of each state no more than is to be seen: those that were in view, and of them the columns that are. */
+    private List<Entry> seen(StoredTable table, List<Entry> entries) {
+        var inView = new InView(sql, table);
+        var by = entries.getLast().by();
+        return entries.stream()
+                .map(entry -> new Entry(
+                        entry.at(),
+                        entry.by(),
+                        entry.action(),
+                        entry.version(),
+                        entry.before().filter(state -> inView.was(state, by)).map(state -> columns(table, state)),
+                        entry.after().filter(state -> inView.was(state, by)).map(state -> columns(table, state))))
+                .filter(entry -> entry.before().isPresent() || entry.after().isPresent())
+                .toList();
+    }
+
+    private static Map<String, Object> columns(StoredTable table, Map<String, Object> state) {
+        var given = new LinkedHashMap<>(state);
+        given.keySet()
+                .retainAll(table.definition().columns().stream()
+                        .map(column -> column.name())
+                        .toList());
+        return given;
+    }
+
+    private List<Entry> whole(StoredTable table, long id) {
         var entries = new ArrayList<>(sql.selectFrom(HISTORY)
                 .where(HISTORY.TABLE_ID.eq(table.id()))
                 .and(HISTORY.RECORD_ID.eq(id))
@@ -109,6 +140,34 @@ public final class History {
      * @param before the place after which the page begins; empty for the latest
      */
     public List<Removed> removed(StoredTable table, OptionalLong before, int limit) {
+        if (table.part().isEmpty()) {
+            return whole(table, before, limit);
+        }
+        var inView = new InView(sql, table);
+        var seen = new ArrayList<Removed>();
+        var from = before;
+        List<Removed> page;
+        do {
+            page = whole(table.whole(), from, limit);
+            page.stream()
+                    .filter(removed -> inView.was(
+                            removed.values(),
+                            whole(table.whole(), removed.id()).getLast().by()))
+                    .limit(limit - seen.size())
+                    .map(removed -> new Removed(
+                            removed.place(),
+                            removed.id(),
+                            removed.row(),
+                            removed.at(),
+                            removed.by(),
+                            columns(table, removed.values())))
+                    .forEach(seen::add);
+            from = page.isEmpty() ? from : OptionalLong.of(page.getLast().place());
+        } while (seen.size() < limit && page.size() == limit);
+        return seen;
+    }
+
+    private List<Removed> whole(StoredTable table, OptionalLong before, int limit) {
         var later = HISTORY.as("later");
         return sql.select(HISTORY.ID, HISTORY.RECORD_ID, HISTORY.ROW_NO, HISTORY.AT, HISTORY.BY, HISTORY.BEFORE)
                 .from(HISTORY)
@@ -148,10 +207,38 @@ public final class History {
      */
     public Optional<StoredRow> restore(StoredTable table, long id, String by) {
         try {
-            return sql.transactionResult(inner -> restore(inner.dsl(), table, id, by));
+            return table.part().isPresent() && of(table, id).isEmpty()
+                    ? Optional.empty()
+                    : sql.transactionResult(inner -> restore(inner.dsl(), table.whole(), id, by));
         } catch (DataAccessException e) {
             throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
         }
+    }
+
+    /** Whether the last that was done to a record was that, on that version of it: the same request may well come twice. */
+    public boolean last(StoredTable table, long id, String action, int version) {
+        var entries = of(table, id);
+        return !entries.isEmpty()
+                && entries.getFirst().action().equals(action)
+                && entries.getFirst().version() == version;
+    }
+
+    /** Whether a record is among those to be seen, or was before the last that was done to it. */
+    public boolean lastSeen(StoredTable table, long id) {
+        var entries = whole(table.whole(), id);
+        if (entries.isEmpty()) {
+            return false;
+        }
+        var inView = new InView(sql, table);
+        var by = entries.getLast().by();
+        return Stream.of(entries.getFirst().after(), entries.getFirst().before())
+                .flatMap(Optional::stream)
+                .anyMatch(state -> inView.was(state, by));
+    }
+
+    /** The same, done by that name. */
+    public boolean lastBy(StoredTable table, long id, String action, int version, String by) {
+        return last(table, id, action, version) && of(table, id).getFirst().by().equals(by);
     }
 
     private static Optional<StoredRow> restore(DSLContext within, StoredTable table, long id, String by) {

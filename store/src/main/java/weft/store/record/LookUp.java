@@ -14,12 +14,14 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
+import weft.store.table.Folded;
 import weft.store.table.KnownTables;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
@@ -29,17 +31,30 @@ final class LookUp implements StoredRows {
 
     private final DSLContext sql;
     private final StoredTable table;
+    private final StoredTable seen;
     private final KnownTables tables;
 
-    LookUp(DSLContext sql, StoredTable table, KnownTables tables) {
+    LookUp(DSLContext sql, StoredTable table, StoredTable seen, KnownTables tables) {
         this.sql = sql;
         this.table = table;
+        this.seen = seen;
         this.tables = tables;
     }
 
     @Override
     public Optional<StoredRow> with(Map<String, Value> values, OptionalLong except) {
-        return rows(table, same(table, values).and(but(except)), 1).stream().findFirst();
+        return rows(table, same(table, values).and(but(except)), 1).stream()
+                .findFirst()
+                .map(this::told);
+    }
+
+    /** What may be told of a record of the form's table. */
+    private StoredRow told(StoredRow row) {
+        return seen.part().isEmpty()
+                ? row
+                : rows(seen, TableSql.ID.eq(row.id()).and(seen.inView()), 1).stream()
+                        .findFirst()
+                        .orElse(StoredRow.UNSEEN);
     }
 
     private static Condition but(OptionalLong except) {
@@ -55,7 +70,8 @@ final class LookUp implements StoredRows {
         var overlaps = from.lt(ColumnSql.filled(values.getOrDefault(constraint.to(), Value.EMPTY)))
                 .and(to.gt(ColumnSql.filled(values.getOrDefault(constraint.from(), Value.EMPTY))));
         return rows(table, same(table, alike).and(overlaps).and(but(except)), 1).stream()
-                .findFirst();
+                .findFirst()
+                .map(this::told);
     }
 
     @Override
@@ -67,6 +83,28 @@ final class LookUp implements StoredRows {
                 : rows(of.get(), same(of.get(), values), most).stream()
                         .sorted(Comparator.comparingLong(StoredRow::row))
                         .toList();
+    }
+
+    @Override
+    public Optional<StoredRow> alike(String other, Map<String, Value> values) {
+        var of = tables.table(other);
+        if (of.isEmpty() || values.values().stream().noneMatch(Value.Text.class::isInstance)) {
+            return Optional.empty();
+        }
+        var conditions = new ArrayList<Condition>();
+        values.forEach((name, value) -> {
+            var column = of.get().definition().column(name).orElseThrow();
+            conditions.add(value instanceof Value.Text(var text) ? alike(column, text) : same(column, value));
+        });
+        var rows = rows(of.get(), DSL.and(conditions), 2);
+        return rows.size() == 1 ? Optional.of(rows.getFirst()) : Optional.empty();
+    }
+
+    private static Condition alike(Column column, String text) {
+        var asked = DSL.inline(text, SQLDataType.CLOB);
+        return Folded.key(column)
+                .eq(Folded.of(Folded.left(asked)))
+                .and(Folded.of(ColumnSql.of(column)).eq(Folded.of(asked)));
     }
 
     private List<StoredRow> rows(StoredTable of, Condition condition, int most) {

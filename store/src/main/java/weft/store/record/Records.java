@@ -4,6 +4,7 @@ import static weft.store.schema.Tables.FREE_ROW;
 import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.ROW_COUNTER;
 
+import java.time.OffsetDateTime;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -53,8 +54,20 @@ public final class Records {
         return sql.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
+                .and(table.inView())
                 .fetchOptional(row -> RecordRows.of(table, row));
     }
+
+    /** When a record was entered, and the name of who entered it; empty when there is none of that identity. */
+    public Optional<Entered> entered(StoredTable table, long id) {
+        return sql.select(TableSql.ENTERED_AT, TableSql.ENTERED_BY)
+                .from(DSL.table(table.sqlName()))
+                .where(TableSql.ID.eq(id))
+                .fetchOptional(row -> new Entered(row.value1(), row.value2()));
+    }
+
+    /** When a record was entered, and the name of who entered it. */
+    public record Entered(OffsetDateTime at, String by) {}
 
     /**
      * Changes a record within a transaction of the caller's, who sees to what the database refuses.
@@ -95,7 +108,7 @@ public final class Records {
      */
     public void delete(StoredTable table, long id, int version, String by) {
         sql.transaction(inner -> {
-            var before = latest(inner.dsl(), table, id, version);
+            var before = latest(inner.dsl(), table.whole(), id, version);
             inner.dsl()
                     .deleteFrom(DSL.table(table.sqlName()))
                     .where(TableSql.ID.eq(id))
@@ -140,12 +153,18 @@ public final class Records {
         Telling.tell(within, new Change.OfRecord(table.id(), action, before.id(), before.row()));
     }
 
+    /** The same for one who may be told of every record. */
+    public StoredRows rowsOf(StoredTable table, KnownTables tables) {
+        return rowsOf(table, table, tables);
+    }
+
     /**
      * What the entry engine may ask of a table's records, and of those of other tables.
      *
+     * @param seen what of the table whoever enters may be told of
      * @param tables the other tables
      */
-    public StoredRows rowsOf(StoredTable table, KnownTables tables) {
-        return new LookUp(sql, table, tables);
+    public StoredRows rowsOf(StoredTable table, StoredTable seen, KnownTables tables) {
+        return new LookUp(sql, table, seen, tables);
     }
 }

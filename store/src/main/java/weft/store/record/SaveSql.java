@@ -58,9 +58,14 @@ final class SaveSql {
                 ? "counted as (update weft.row_counter set next_row = next_row + (select count from many)" + ofTable
                         + " returning next_row - (select count from many) as first)"
                         + ", numbered as (select place, first + place as row_no from entry, counted)"
-                : "freed as (delete from weft.free_row" + ofTable + " and row_no in (select row_no from weft.free_row"
-                        + ofTable
-                        + " order by row_no limit (select count from many) for update) returning row_no)"
+                // Taken in a step of its own: a subselect of the delete could be run anew for each row of a join.
+                // The counter's row first, as whoever writes to several tables takes it, so that none wait in a circle.
+                : "turn as materialized (select table_id from weft.row_counter" + ofTable + " for update)"
+                        + ", free as materialized (select row_no from weft.free_row" + ofTable
+                        + " and (select count(*) from turn) = 1"
+                        + " order by row_no limit (select count from many) for update)"
+                        + ", freed as (delete from weft.free_row f using free" + " where f.table_id = " + table.id()
+                        + " and f.row_no = free.row_no returning f.row_no)"
                         + ", fresh as (select (select count from many) - (select count(*) from freed) as count)"
                         + ", counted as (update weft.row_counter set next_row = next_row + (select count from fresh)"
                         + ofTable

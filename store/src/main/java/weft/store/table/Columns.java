@@ -7,32 +7,24 @@ import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.IDEMPOTENCY_KEY;
 import static weft.store.schema.Tables.TABLE_DEF;
 
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
-import org.jooq.impl.SQLDataType;
 import weft.core.table.Column;
 import weft.core.table.Faults;
-import weft.core.table.Fit;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
-import weft.core.value.Reading;
-import weft.core.value.Value;
+import weft.core.value.Conventions;
 import weft.store.event.Change;
 import weft.store.event.Telling;
 
 /** Changes what tables are made of. The stored values are looked at first; what does not fit is never lost. */
 public final class Columns {
-
-    private static final int BATCH = 5_000;
-    private static final int EXAMPLES = 5;
 
     private final DSLContext sql;
 
@@ -40,26 +32,6 @@ public final class Columns {
     public Columns(DSLContext sql) {
         this.sql = sql;
     }
-
-    /**
-     * What the stored values say to a column as it is to be.
-     *
-     * @param unfit how many records' values would not fit
-     * @param examples some of them
-     */
-    public record Check(long unfit, List<Example> examples) {
-
-        /** In a sentence or more, each example with its row. */
-        public String words() {
-            var words = new StringBuilder(
-                    unfit == 1 ? "1 record does not fit." : "%,d records do not fit.".formatted(unfit));
-            examples.forEach(example -> words.append(" Row %,d: %s".formatted(example.row(), example.message())));
-            return words.toString();
-        }
-    }
-
-    /** A record whose value would not fit. */
-    public record Example(long row, String value, String message) {}
 
     /** What uses a table besides its records. */
     public record Dependents(long records, List<String> forms) {}
@@ -100,84 +72,25 @@ public final class Columns {
         tell(within, table);
     }
 
-    /** How many stored values would not fit the column as it is to be; nothing is changed. */
-    public Check check(String table, String name, Column to) {
+    /**
+     * How many stored values would not fit the column as it is to be; nothing is changed.
+     *
+     * @param written how dates and numbers are written in stored text, where it is said
+     */
+    public Retyping.Check check(String table, String name, Column to, Optional<Conventions> written) {
         var stored = found(sql, table);
-        return check(sql, stored, column(stored, name), to);
-    }
-
-    private static Check check(DSLContext within, StoredTable table, Column from, Column to) {
-        var fit = new Fit(to);
-        var check = new Object() {
-            private long unfit;
-            private final List<Example> examples = new ArrayList<>();
-
-            void miss(long row, Value value, String message) {
-                unfit++;
-                if (examples.size() < EXAMPLES) {
-                    examples.add(new Example(row, value.spoken(), message));
-                }
-            }
-        };
-        each(within, table, from, (id, row, value) -> {
-            if (value.isEmpty()) {
-                if (to.required()) {
-                    check.miss(row, value, "It has nothing here.");
-                }
-            } else if (fit.of(value) instanceof Reading.Refused(var _, var message)) {
-                check.miss(row, value, message);
-            }
-        });
-        if (to.unique() && !from.unique()) {
-            twice(within, table, from)
-                    .forEach(example -> check.miss(example.row(), new Value.Text(example.value()), example.message()));
-        }
-        return new Check(check.unfit, List.copyOf(check.examples));
-    }
-
-    private static List<Example> twice(DSLContext within, StoredTable table, Column column) {
-        var field = ColumnSql.of(column);
-        return within.select(DSL.max(TableSql.ROW), field)
-                .from(DSL.table(table.sqlName()))
-                .where(field.isNotNull())
-                .groupBy(field)
-                .having(DSL.count().gt(1))
-                .limit(1_000)
-                .fetch(row -> {
-                    var value = ColumnSql.value(row.value2()).spoken();
-                    return new Example(row.value1(), value, "Another record has " + value + " too.");
-                });
-    }
-
-    private interface EachValue {
-        void take(long id, long row, Value value);
-    }
-
-    /** Every stored value of a column, some thousand at a time. */
-    private static void each(DSLContext within, StoredTable table, Column column, EachValue taker) {
-        for (long last = -1; ; ) {
-            var rows = within.select(TableSql.ID, TableSql.ROW, ColumnSql.of(column))
-                    .from(DSL.table(table.sqlName()))
-                    .where(TableSql.ID.gt(last))
-                    .orderBy(TableSql.ID)
-                    .limit(BATCH)
-                    .fetch();
-            rows.forEach(row -> taker.take(row.value1(), row.value2(), ColumnSql.value(row.value3())));
-            if (rows.size() < BATCH) {
-                return;
-            }
-            last = rows.getLast().value1();
-        }
+        return new Retyping(sql, stored, column(stored, name), to, written).check();
     }
 
     /**
      * Makes a column what it is to be: renamed, of another type, with other rules. Its values are taken along.
      *
+     * @param written how dates and numbers are written in stored text, where it is said
      * @throws Faults when stored values would not fit, saying how many and which, or the name is another column's
      */
-    public void change(String table, String name, Column to) {
+    public void change(String table, String name, Column to, Optional<Conventions> written) {
         try {
-            sql.transaction(inner -> change(inner.dsl(), locked(inner.dsl(), table), name, to));
+            sql.transaction(inner -> change(inner.dsl(), locked(inner.dsl(), table), name, to, written));
         } catch (DataAccessException e) {
             if (e.sqlState().startsWith("23")) {
                 throw new Faults("column", "Stored values do not fit: two records would hold the same value.");
@@ -186,7 +99,8 @@ public final class Columns {
         }
     }
 
-    private static void change(DSLContext within, StoredTable table, String name, Column to) {
+    private static void change(
+            DSLContext within, StoredTable table, String name, Column to, Optional<Conventions> written) {
         var from = column(table, name);
         nameFree(table, to.name(), Optional.of(from));
         if (!from.kind().equals(to.kind())
@@ -194,16 +108,17 @@ public final class Columns {
                 || from.unique() != to.unique()
                 || !from.min().equals(to.min())
                 || !from.max().equals(to.max())) {
-            var check = check(within, table, from, to);
-            if (check.unfit() > 0) {
-                throw new Faults("column", check.words());
-            }
+            var retyping = new Retyping(within, table, from, to, written);
+            retyping.refuseUnfit();
+            // Those who save meanwhile are not kept waiting by a refusal; what they saved is looked at with the rest.
+            within.execute("lock table {0} in access exclusive mode", DSL.table(table.sqlName()));
+            retyping.refuseUnfit();
             for (var constraint : TableSql.constraintNames(table, from)) {
                 within.alterTable(table.sqlName())
                         .dropConstraintIfExists(DSL.constraint(DSL.name(constraint)))
                         .execute();
             }
-            retype(within, table, from, to);
+            retyping.carry();
         }
         if (!to.name().equals(from.name())) {
             within.alterTable(table.sqlName())
@@ -235,53 +150,6 @@ public final class Columns {
         TableSql.constraints(table, column)
                 .forEach(constraint ->
                         within.alterTable(table.sqlName()).add(constraint).execute());
-    }
-
-    /** Takes the values along into the new type, read by the same rules as everywhere. */
-    private static void retype(DSLContext within, StoredTable table, Column from, Column to) {
-        if (!ColumnSql.type(from).equals(ColumnSql.type(to))) {
-            if (table.definition().constraints().stream()
-                    .anyMatch(each -> each.columns().contains(from.name()))) {
-                throw new Faults(
-                        "type", "A check of the table speaks of " + from.title() + ". Take the check away first.");
-            }
-            var fit = new Fit(to);
-            var fresh = DSL.field(DSL.name("_retyped"), ColumnSql.type(to).nullable(true));
-            within.alterTable(table.sqlName()).add(fresh).execute();
-            var ids = new ArrayList<Long>();
-            var values = new ArrayList<String>();
-            each(within, table, from, (id, row, value) -> {
-                if (fit.of(value) instanceof Reading.Read(var fitting, var _) && !fitting.isEmpty()) {
-                    ids.add(id);
-                    values.add(fitting.plain());
-                }
-                if (ids.size() == BATCH) {
-                    take(within, table, fresh, ids, values);
-                }
-            });
-            take(within, table, fresh, ids, values);
-            within.alterTable(table.sqlName()).dropColumn(DSL.name(from.name())).execute();
-            within.alterTable(table.sqlName())
-                    .renameColumn(fresh)
-                    .to(DSL.name(from.name()))
-                    .execute();
-        }
-        var changed = within.alterTable(table.sqlName()).alterColumn(DSL.name(from.name()));
-        (to.required() ? changed.setNotNull() : changed.dropNotNull()).execute();
-    }
-
-    private static void take(
-            DSLContext within, StoredTable table, Field<?> fresh, List<Long> ids, List<String> values) {
-        within.execute(
-                "update {0} set {1} = cast(taken.value as "
-                        + fresh.getDataType().getCastTypeName(within.configuration())
-                        + ") from unnest({2}, {3}) as taken(id, value) where _id = taken.id",
-                DSL.table(table.sqlName()),
-                fresh.getUnqualifiedName(),
-                DSL.val(ids.toArray(Long[]::new), SQLDataType.BIGINT.array()),
-                DSL.val(values.toArray(String[]::new), SQLDataType.CLOB.array()));
-        ids.clear();
-        values.clear();
     }
 
     /** Removes a column with all its values. Forms that have a field for it are left with a fray. */

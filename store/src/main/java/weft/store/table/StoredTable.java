@@ -2,6 +2,7 @@ package weft.store.table;
 
 import java.util.Map;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.Name;
 import org.jooq.impl.DSL;
 import weft.core.table.Table;
@@ -12,8 +13,38 @@ import weft.core.table.Table;
  * @param id its identity, which stays when it is renamed
  * @param definition what it is made of
  * @param columnIds the identities of its columns, by name; they stay when a column is renamed or moved
+ * @param part which records are to be seen, where the definition is of a part of the table; empty for the whole
+ *     table
  */
-public record StoredTable(long id, Table definition, Map<String, Long> columnIds) {
+public record StoredTable(long id, Table definition, Map<String, Long> columnIds, Optional<Part> part) {
+
+    /**
+     * A part of a table that is only to be seen.
+     *
+     * @param whole the definition of all of it
+     * @param records what every record fulfils that is to be seen
+     */
+    public record Part(Table whole, Condition records) {}
+
+    /** A whole table. */
+    public StoredTable(long id, Table definition, Map<String, Long> columnIds) {
+        this(id, definition, columnIds, Optional.empty());
+    }
+
+    /** These columns of it, and the records that fulfil that. */
+    public StoredTable seen(Table columns, Condition records) {
+        return new StoredTable(id, columns, columnIds, Optional.of(new Part(definition, records)));
+    }
+
+    /** What every record fulfils that is to be seen. */
+    public Condition inView() {
+        return part.map(Part::records).orElseGet(DSL::noCondition);
+    }
+
+    /** The table itself, of which this is the whole or a part. */
+    public StoredTable whole() {
+        return part.map(each -> new StoredTable(id, each.whole(), columnIds)).orElse(this);
+    }
 
     /** Its qualified SQL name. */
     public Name sqlName() {

@@ -60,18 +60,28 @@ public final class Tables {
             return sql.transactionResult(inner -> make(inner.dsl(), table));
         } catch (DataAccessException e) {
             if (e.sqlState().startsWith("235") || e.sqlState().equals("42P07")) {
-                throw new Faults("name", "There is a table named " + table.name() + " already. Choose another name.");
+                throw taken(table);
             }
             throw e;
         }
     }
 
-    /** The same within a transaction of the caller's. */
+    private static Faults taken(Table table) {
+        return new Faults("name", "There is a table named " + table.name() + " already. Choose another name.");
+    }
+
+    /**
+     * The same within a transaction of the caller's.
+     *
+     * @throws Faults when there is a table of that name
+     */
     public StoredTable make(DSLContext within, Table table) {
         long id = within.insertInto(TABLE_DEF, TABLE_DEF.NAME, TABLE_DEF.TITLE, TABLE_DEF.PLACEMENT)
                 .values(table.name(), table.title(), table.placement().wire())
+                .onConflictDoNothing()
                 .returning(TABLE_DEF.ID)
-                .fetchSingle(TABLE_DEF.ID);
+                .fetchOptional(TABLE_DEF.ID)
+                .orElseThrow(() -> taken(table));
         var ids = new HashMap<String, Long>();
         for (int place = 0; place < table.columns().size(); place++) {
             var column = table.columns().get(place);

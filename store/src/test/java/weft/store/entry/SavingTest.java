@@ -106,7 +106,7 @@ class SavingTest {
     }
 
     private Sent sent(Map<String, String> typed, String... answers) {
-        return new Sent(form, draft(typed, OptionalLong.empty(), Map.of(), answers));
+        return new Sent(form, draft(typed, OptionalLong.empty(), Map.of(), answers), "odile");
     }
 
     private Sent keyed(Map<String, String> typed, String key) {
@@ -114,7 +114,8 @@ class SavingTest {
                 form,
                 draft(typed, OptionalLong.empty(), Map.of()),
                 0,
-                Optional.of(new SaveKey(key, typed.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8))));
+                Optional.of(new SaveKey(key, typed.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8))),
+                "odile");
     }
 
     private Stopped stopped(Sent sent) {
@@ -179,7 +180,7 @@ class SavingTest {
                 List.of()));
         var refused = catchThrowableOfType(
                 Stopped.class,
-                () -> saving.save(new Sent(site, draft(Map.of("site", "x"), OptionalLong.empty(), Map.of()))));
+                () -> saving.save(new Sent(site, draft(Map.of("site", "x"), OptionalLong.empty(), Map.of()), "odile")));
         assertThat(refused.findings().all().getFirst().message()).startsWith("Nothing was saved:");
         assertThat(rows(samples) + rows(incidents)).isZero();
     }
@@ -205,10 +206,17 @@ class SavingTest {
     void aChangeNeedsTheVersionThatIsThere() {
         var record = saving.save(sent(Map.of("site", "QB-03"))).record();
         var change = draft(Map.of("site", "QB-04"), OptionalLong.of(record.id()), record.values());
-        var changed = saving.save(new Sent(form, change, 1, Optional.empty())).record();
+        var changed = saving.save(new Sent(form, change, 1, Optional.empty(), "odile"))
+                .record();
         assertThat(changed.version()).isEqualTo(2);
         assertThat(changed.of("site")).isEqualTo(text("QB-04"));
-        var stale = catchThrowableOfType(Stale.class, () -> saving.save(new Sent(form, change, 1, Optional.empty())));
+        // The same sent again, as after a lost answer, is done already.
+        assertThat(saving.save(new Sent(form, change, 1, Optional.empty(), "odile"))
+                        .record())
+                .isEqualTo(changed);
+        var other = draft(Map.of("site", "QB-05"), OptionalLong.of(record.id()), record.values());
+        var stale = catchThrowableOfType(
+                Stale.class, () -> saving.save(new Sent(form, other, 1, Optional.empty(), "odile")));
         assertThat(stale.now()).contains(changed);
     }
 
@@ -250,11 +258,11 @@ class SavingTest {
                 List.of(new Steps("go", steps), new Steps("set", steps.subList(0, 1))),
                 List.of()));
         var draft = draft(Map.of("site", "QB-03"), OptionalLong.empty(), Map.of());
-        var only = saving.press(new Sent(buttons, draft), "set");
+        var only = saving.press(new Sent(buttons, draft, "odile"), "set");
         assertThat(only.set()).containsOnly(Map.entry("number", text("S-QB-03")));
         assertThat(only.saved()).isEmpty();
         assertThat(rows(samples)).isZero();
-        var went = saving.press(new Sent(buttons, draft), "go");
+        var went = saving.press(new Sent(buttons, draft, "odile"), "go");
         assertThat(went.saved().orElseThrow().of("number")).isEqualTo(text("S-QB-03"));
         assertThat(went.then()).contains(new Then.Say("Row 1 is in."));
     }

@@ -20,9 +20,9 @@ class KeptFindsTest {
                 .form()
                 .id();
         var finds = new KeptFinds(TestDatabase.get().sql());
-        finds.keep(form, new KeptFinds.Kept("b", List.of("site:x, \"y\""), "", "site"), "Odile");
-        finds.keep(form, new KeptFinds.Kept("A", List.of(), "perch", "-site"), "Odile");
-        finds.keep(form, new KeptFinds.Kept("b", List.of("site:z"), "", "row"), "Bram");
+        finds.keep(form, form, new KeptFinds.Kept("b", List.of("site:x, \"y\""), "", "site"), "Odile");
+        finds.keep(form, form, new KeptFinds.Kept("A", List.of(), "perch", "-site"), "Odile");
+        finds.keep(form, form, new KeptFinds.Kept("b", List.of("site:z"), "", "row"), "Bram");
         assertThat(finds.of(form))
                 .containsExactly(
                         new KeptFinds.Kept("A", List.of(), "perch", "-site"),

@@ -248,7 +248,7 @@ class ViewsTest {
             assertThat(new HashSet<>(forwards)).hasSameSizeAs(forwards);
             assertThat(walked(many, view, 2_100, true)).isEqualTo(forwards.reversed());
             var whole = new ArrayList<Long>();
-            views.each(many, view, record -> whole.add(record.id()));
+            views.each(many, view, _ -> {}, record -> whole.add(record.id()));
             assertThat(forwards).isEqualTo(whole);
         }
     }
@@ -426,7 +426,11 @@ class ViewsTest {
     private Set<Long> counted(Column column, Criterion criterion) {
         var ids = new HashSet<Long>();
         var condition = new View.Condition(column, column.title(), criterion);
-        views.each(many, new View(List.of(condition), Optional.empty(), Sort.BY_ROW), record -> ids.add(record.id()));
+        views.each(
+                many,
+                new View(List.of(condition), Optional.empty(), Sort.BY_ROW),
+                _ -> {},
+                record -> ids.add(record.id()));
         return ids;
     }
 }

@@ -100,6 +100,26 @@ class ImportsTest {
         }
     }
 
+    @ParameterizedTest
+    @ValueSource(strings = {"sep=;\r\n", "\uFEFFsep=;\n", "SEP=;\n"})
+    void aFirstLineThatNamesTheSeparatorIsNoHeading(String first) {
+        var file = bring(first + "Site;a,b\nQB-03;1,2\n");
+        assertThat(file.columns()).extracting(column -> column.column().title()).containsExactly("Site", "A,b");
+        assertThat(plain(imports.look(file, file.columns()).preview().getFirst()))
+                .containsExactly("QB-03", "1.2");
+    }
+
+    @Test
+    void aQuotationMarkThatIsNeverClosedIsToldWithItsLine() {
+        var rows = IntStream.range(0, 500).mapToObj(i -> "S" + i + "," + i).collect(Collectors.joining("\n"));
+        assertThatThrownBy(() -> bring("code,count\nA,1\nB,\"2\n" + rows + "\n"))
+                .isInstanceOf(BadFile.class)
+                .hasMessageContaining("begins on line 3")
+                .hasMessageContaining("opened and not closed");
+        assertThat(bring("code,remark\nA,\"two\nlines\"\nB,5\" pipe\n").columns())
+                .hasSize(2);
+    }
+
     @Test
     void awkwardHeadingsBecomeTitlesAndSafeNames() {
         var file = bring("order,,pH,PH,水温," + "x".repeat(200) + "\n1,2,3,4,5,6\n");

@@ -97,7 +97,7 @@ class RecordsTest {
                         .toList());
         var rows = new ArrayList<Long>();
         new Views(TestDatabase.get(), new Tables(TestDatabase.get().sql()))
-                .each(table, View.all(Sort.BY_ROW), record -> rows.add(record.row()));
+                .each(table, View.all(Sort.BY_ROW), _ -> {}, record -> rows.add(record.row()));
         assertThat(rows)
                 .containsExactlyElementsOf(
                         LongStream.rangeClosed(1, 3_200).boxed().toList());

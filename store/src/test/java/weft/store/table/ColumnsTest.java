@@ -9,7 +9,10 @@ import java.math.BigDecimal;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Executors;
 import org.jooq.DSLContext;
+import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -18,8 +21,11 @@ import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
+import weft.core.value.Conventions.DayOrder;
+import weft.core.value.Conventions.DecimalSign;
 import weft.core.value.Value;
 import weft.store.Given;
+import weft.store.TableChanged;
 import weft.store.TestDatabase;
 import weft.store.form.Forms;
 import weft.store.record.History;
@@ -67,7 +73,7 @@ class ColumnsTest {
     void aRenamedColumnKeepsItsValuesItsHistoryItsRulesAndItsForms() {
         var form = forms.make(table, Conventions.DEFAULT).form();
         save("site", text("QB-03"), "code", text("a"));
-        columns.change(name, "code", Column.plain("tag", "Tag", ColumnType.TEXT).unique(true));
+        columns.change(name, "code", Column.plain("tag", "Tag", ColumnType.TEXT).unique(true), Optional.empty());
         assertThat(row(1)).containsEntry("tag", "a").doesNotContainKey("code");
         assertThat(new History(sql).of(now(), 1).getFirst().after().orElseThrow())
                 .containsEntry("tag", "a");
@@ -80,7 +86,7 @@ class ColumnsTest {
         assertThatThrownBy(() -> columns.add(name, List.of(plain("code", ColumnType.TEXT))))
                 .isInstanceOf(Faults.class)
                 .hasMessageContaining("Tag was once called code");
-        columns.change(name, "tag", plain("code", ColumnType.TEXT));
+        columns.change(name, "tag", plain("code", ColumnType.TEXT), Optional.empty());
         assertThat(column("code").former()).containsExactly("tag");
         save("site", text("x"), "code", text("a"));
     }
@@ -90,24 +96,28 @@ class ColumnsTest {
         save("site", text("QB-01"), "depth", text("1.5"));
         save("site", text("QB-02"), "depth", text("deep"));
         var number = plain("depth", ColumnType.DECIMAL);
-        var check = columns.check(name, "depth", number);
+        var check = columns.check(name, "depth", number, Optional.empty());
         assertThat(check.unfit()).isEqualTo(1);
         assertThat(check.examples()).singleElement().satisfies(example -> {
             assertThat(example.row()).isEqualTo(2);
             assertThat(example.value()).isEqualTo("deep");
         });
-        assertThatThrownBy(() -> columns.change(name, "depth", number))
+        assertThatThrownBy(() -> columns.change(name, "depth", number, Optional.empty()))
                 .isInstanceOf(Faults.class)
                 .hasMessageContaining("1 record does not fit. Row 2");
         assertThat(row(2)).containsEntry("depth", "deep");
 
         Given.changed(now(), 2, 1, values("depth", text("2")), "tester");
-        columns.change(name, "depth", number.within(Optional.of(new Value.Decimal(BigDecimal.ZERO)), Optional.empty()));
+        columns.change(
+                name,
+                "depth",
+                number.within(Optional.of(new Value.Decimal(BigDecimal.ZERO)), Optional.empty()),
+                Optional.empty());
         assertThat(row(1)).containsEntry("depth", "1.5");
         assertThat(row(2)).containsEntry("depth", "2");
         assertThatThrownBy(() -> save("site", text("x"), "depth", new Value.Decimal(new BigDecimal("-1"))))
                 .isInstanceOf(NotSaved.class);
-        columns.change(name, "depth", plain("depth", ColumnType.TEXT));
+        columns.change(name, "depth", plain("depth", ColumnType.TEXT), Optional.empty());
         assertThat(row(1)).containsEntry("depth", "1.5");
     }
 
@@ -115,14 +125,17 @@ class ColumnsTest {
     void rulesAreHeldOnlyWhereTheStoredValuesAllow() {
         save("site", text("QB-01"), "depth", text("low"));
         save("site", text("QB-01"));
-        assertThat(columns.check(name, "site", column("site").unique(true)).unfit())
+        assertThat(columns.check(name, "site", column("site").unique(true), Optional.empty())
+                        .unfit())
                 .isEqualTo(1);
-        assertThat(columns.check(name, "depth", column("depth").required(true)).words())
+        assertThat(columns.check(name, "depth", column("depth").required(true), Optional.empty())
+                        .words())
                 .isEqualTo("1 record does not fit. Row 2: It has nothing here.");
         var choice = plain("depth", ColumnType.CHOICE);
-        assertThat(columns.check(name, "depth", choice.of(List.of("high"))).unfit())
+        assertThat(columns.check(name, "depth", choice.of(List.of("high")), Optional.empty())
+                        .unfit())
                 .isEqualTo(1);
-        columns.change(name, "depth", choice.of(List.of("low", "high")));
+        columns.change(name, "depth", choice.of(List.of("low", "high")), Optional.empty());
         assertThatThrownBy(() -> save("site", text("QB-03"), "depth", text("deep")))
                 .isInstanceOf(NotSaved.class);
         assertThatThrownBy(() ->
@@ -151,8 +164,74 @@ class ColumnsTest {
         sql.execute(
                 "insert into {0} (_row, _version, _entered_by, site, depth) select n, 1, 'x', 's', n::text from generate_series(1, 12000) n",
                 DSL.table(table.sqlName()));
-        columns.change(name, "depth", plain("depth", ColumnType.WHOLE));
+        columns.change(name, "depth", plain("depth", ColumnType.WHOLE), Optional.empty());
         assertThat(row(1)).containsEntry("depth", 1L);
         assertThat(row(12_000)).containsEntry("depth", 12_000L);
+    }
+
+    @Test
+    void datesAndNumbersOfAColumnAreReadInTheOneOrderThatIsAskedFor() {
+        save("site", text("QB-01"), "depth", text("03/04/2026"));
+        save("site", text("QB-02"), "depth", text("25/04/2026"));
+        var date = plain("depth", ColumnType.DATE);
+        var monthFirst = Optional.of(new Conventions(DayOrder.MONTH_FIRST, DecimalSign.POINT));
+        assertThat(columns.check(name, "depth", date, monthFirst).words()).contains("Row 2");
+        assertThatThrownBy(() -> columns.change(name, "depth", date, monthFirst))
+                .isInstanceOf(Faults.class);
+        columns.change(name, "depth", date, Optional.of(new Conventions(DayOrder.DAY_FIRST, DecimalSign.POINT)));
+        assertThat(row(1)).containsEntry("depth", "2026-04-03");
+        assertThat(row(2)).containsEntry("depth", "2026-04-25");
+
+        columns.change(name, "site", plain("site", ColumnType.TEXT), Optional.empty());
+        columns.add(name, List.of(plain("amount", ColumnType.TEXT)));
+        Given.changed(now(), 1, 1, values("amount", text("1.200")), "tester");
+        Given.changed(now(), 2, 1, values("amount", text("2,5")), "tester");
+        var number = plain("amount", ColumnType.DECIMAL);
+        assertThat(columns.check(name, "amount", number, monthFirst).words()).contains("Row 2");
+        columns.change(name, "amount", number, Optional.of(new Conventions(DayOrder.MONTH_FIRST, DecimalSign.COMMA)));
+        assertThat(row(1)).containsEntry("amount", "1200");
+        assertThat(row(2)).containsEntry("amount", "2.5");
+    }
+
+    /** What the check says fits is what the change takes along, in a list as in another type. */
+    @Test
+    void aValueThatIsOnTheListInAnotherSpellingIsTakenAlongAsTheListHasIt() {
+        save("site", text("QB-01"), "depth", text("Wet"));
+        save("site", text("QB-02"), "depth", text("dry"));
+        var list = plain("depth", ColumnType.CHOICE).of(List.of("wet", "dry"));
+        assertThat(columns.check(name, "depth", list, Optional.empty()).unfit()).isZero();
+        columns.change(name, "depth", list, Optional.empty());
+        assertThat(row(1)).containsEntry("depth", "wet");
+        assertThat(row(2)).containsEntry("depth", "dry");
+    }
+
+    /** An entry that comes between the look at the values and the change is kept, or the change is refused for it. */
+    @Test
+    void whatIsSavedWhileAColumnChangesIsNotLost() throws Exception {
+        sql.execute(
+                "insert into {0} (_row, _version, _entered_by, site, depth) select n, 1, 'x', 's', n::text from generate_series(1, 60000) n",
+                DSL.table(table.sqlName()));
+        sql.execute("update weft.row_counter set next_row = 60001 where table_id = {0}", DSL.val(table.id()));
+        var before = now();
+        int kept = 0;
+        try (var pool = Executors.newSingleThreadExecutor()) {
+            var change = pool.submit(
+                    () -> columns.change(name, "depth", plain("depth", ColumnType.WHOLE), Optional.empty()));
+            for (int i = 0; i < 400 && !change.isDone(); i++) {
+                try {
+                    Given.saved(before, values("site", text("racer"), "depth", text("deep")), Optional.empty(), "t");
+                    kept++;
+                } catch (TableChanged | DataAccessException changed) {
+                    // Refused, and so not lost.
+                }
+            }
+            try {
+                change.get();
+            } catch (ExecutionException refused) {
+                assertThat(refused).cause().isInstanceOf(Faults.class).hasMessageContaining("not fit");
+            }
+        }
+        assertThat(sql.fetchCount(DSL.table(table.sqlName()), DSL.condition("site = 'racer' and depth is not null")))
+                .isEqualTo(kept);
     }
 }

@@ -17,7 +17,13 @@ final class Collision {
 
     /** The record has the same values. */
     static Finding unique(EntryPlan plan, Constraint.Unique unique, StoredRow row) {
-        return finding(plan, unique, Code.UNIQUE, "Row %d already has %s.".formatted(row.row(), spoken(unique, row)));
+        return finding(
+                plan,
+                unique,
+                Code.UNIQUE,
+                row.equals(StoredRow.UNSEEN)
+                        ? "Another record has the same already."
+                        : "Row %d already has %s.".formatted(row.row(), spoken(unique, row)));
     }
 
     /** The record's time overlaps. */
@@ -28,12 +34,14 @@ final class Collision {
                 plan,
                 overlap,
                 Code.OVERLAP,
-                "Row %d already has %s from %s to %s."
-                        .formatted(
-                                row.row(),
-                                same.isEmpty() ? "something" : same,
-                                row.of(overlap.from()).spoken(),
-                                row.of(overlap.to()).spoken()));
+                row.equals(StoredRow.UNSEEN)
+                        ? "Another record has some of this time already."
+                        : "Row %d already has %s from %s to %s."
+                                .formatted(
+                                        row.row(),
+                                        same.isEmpty() ? "something" : same,
+                                        row.of(overlap.from()).spoken(),
+                                        row.of(overlap.to()).spoken()));
     }
 
     /** It ends before it begins. */

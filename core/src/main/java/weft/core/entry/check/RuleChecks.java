@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.FieldState;
@@ -96,7 +97,8 @@ public final class RuleChecks {
                         .map(known::of)
                         .filter(given -> !given.isEmpty())
                         .ifPresent(given -> keys.put(tie.source(), given)));
-        if (!stored.matching(list.from().name(), keys, 1).isEmpty()) {
+        if (!stored.matching(list.from().name(), keys, 1).isEmpty()
+                || stored.alike(list.from().name(), keys).isPresent()) {
             return Optional.empty();
         }
         var words = "%s is not in %s. Choose one of its list."
@@ -201,11 +203,14 @@ public final class RuleChecks {
                         () -> new Broken(column, Code.PATTERN, label + " is not written as it should be."));
             case ReadyCheck.OneOf(var _, var column, var list) ->
                 when(
-                        !list.contains(value.plain()),
+                        !list.contains(value),
                         () -> new Broken(
                                 column,
                                 Code.CHOICE,
-                                "%s must be one of %s.".formatted(label, String.join(", ", list))));
+                                "%s must be one of %s."
+                                        .formatted(
+                                                label,
+                                                list.stream().map(Value::spoken).collect(Collectors.joining(", ")))));
         };
     }
 

@@ -59,14 +59,8 @@ public record Finding(String field, Code code, Severity severity, String message
         return new Finding(field, code, Severity.STOP, message, "");
     }
 
-    /** A finding that asks whether to save all the same. */
-    private static Finding ask(String field, Code code, String message, String rule) {
-        var asking = message.endsWith("?") ? message : message + " Save all the same?";
-        return new Finding(field, code, Severity.ASK, asking, rule);
-    }
-
-    /** A finding of a rule, which stops or asks. */
+    /** A finding of a rule, which stops or asks. That it asks whether to save all the same is said where one can answer. */
     public static Finding of(String field, Code code, boolean asks, String message, String rule) {
-        return asks ? ask(field, code, message, rule) : new Finding(field, code, Severity.STOP, message, rule);
+        return new Finding(field, code, asks ? Severity.ASK : Severity.STOP, message, rule);
     }
 }

@@ -45,11 +45,22 @@ public final class Known {
     public static Known of(Table table, Draft draft, Map<String, Value> values, long row, Moment moment) {
         var known = new Known(moment);
         table.columns().forEach(column -> known.learn(column, values.getOrDefault(column.name(), Value.EMPTY)));
-        known.named.put("last", Feel.known(draft.around().last()));
+        known.named.put("last", last(table, draft.around().last()));
         known.named.put("person", draft.around().person());
         known.named.put("answers", new HashMap<String, Object>(draft.around().answers()));
         known.named.put("row", row == 0 ? null : BigDecimal.valueOf(row));
         return known;
+    }
+
+    /** The entry saved before; all of it is empty when there is none. */
+    private static Map<String, Object> last(Table table, Map<String, Value> values) {
+        var last = new HashMap<String, Object>();
+        table.columns().forEach(column -> {
+            var value = Feel.known(values.getOrDefault(column.name(), Value.EMPTY));
+            last.put(column.name(), value);
+            column.former().forEach(name -> last.put(name, value));
+        });
+        return last;
     }
 
     /** From now on the column has that value. */

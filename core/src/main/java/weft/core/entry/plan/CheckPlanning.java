@@ -11,6 +11,7 @@ import weft.core.rule.Check;
 import weft.core.table.Column;
 import weft.core.table.Limits;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
@@ -61,18 +62,42 @@ final class CheckPlanning {
             case Check.Needs _ -> Optional.of(new ReadyCheck.Needs(told, columns.get(0), columns.get(1)));
             case Check.Length(var _, int from, int to) ->
                 Optional.of(new ReadyCheck.Length(told, columns.getFirst(), from, to));
-            case Check.OneOf(var _, var list) -> Optional.of(new ReadyCheck.OneOf(told, columns.getFirst(), list));
+            case Check.OneOf(var _, var list) ->
+                Optional.of(new ReadyCheck.OneOf(told, columns.getFirst(), values(check, columns.getFirst(), list)));
             case Check.Range(var _, var from, var to) ->
-                Optional.of(new ReadyCheck.Range(
-                        told,
-                        columns.getFirst(),
-                        new Limits(bound(check, columns.getFirst(), from), bound(check, columns.getFirst(), to))));
+                Optional.of(
+                        new ReadyCheck.Range(told, columns.getFirst(), limits(check, columns.getFirst(), from, to)));
             case Check.Matches(var _, var pattern) ->
                 reader.read(check.id(), () -> Pattern.of(pattern))
                         .map(read -> new ReadyCheck.Matches(told, columns.getFirst(), read));
             case Check.Holds(var formula, var _) ->
                 reader.formula(check.id(), formula).map(read -> new ReadyCheck.Holds(told, columns.getFirst(), read));
         };
+    }
+
+    private List<Value> values(Check check, Column column, List<String> list) {
+        var values = new ArrayList<Value>();
+        for (var spelled : list) {
+            switch (ValueReader.ofStored(form.conventions()).read(column.kind(), spelled)) {
+                case Reading.Read(var value, var _) -> values.add(value);
+                case Reading.Refused(var _, var message) ->
+                    reader.fault(check.id(), "The list of the check on %s: %s".formatted(column.title(), message));
+            }
+        }
+        return List.copyOf(values);
+    }
+
+    /** Times may go over midnight; of anything else a range upside down would let nothing through. */
+    private Limits limits(Check check, Column column, String from, String to) {
+        var limits = new Limits(bound(check, column, from), bound(check, column, to));
+        if (limits.backwards() && column.type() != ColumnType.TIME) {
+            reader.fault(
+                    check.id(),
+                    "The range of %s goes from the larger to the smaller, so that nothing is in it. Turn it round."
+                            .formatted(column.title()));
+            return Limits.NONE;
+        }
+        return limits;
     }
 
     private Optional<Value> bound(Check check, Column column, String typed) {

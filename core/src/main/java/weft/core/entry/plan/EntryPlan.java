@@ -24,6 +24,7 @@ import weft.core.value.Conventions;
  * @param order the same in the order in which their values are found
  * @param checks the form's checks
  * @param shown the formulas of shown values, by the id of the value
+ * @param numbers the running numbers that a save gives
  * @param steps the steps, by where they are
  * @param faults what could not be made ready; none of it takes part in entries
  */
@@ -34,6 +35,7 @@ public record EntryPlan(
         List<Node> order,
         List<ReadyCheck> checks,
         Map<String, Formula> shown,
+        List<Numbering> numbers,
         Map<String, List<ReadyStep>> steps,
         List<Fault> faults) {
 
@@ -42,6 +44,7 @@ public record EntryPlan(
         order = List.copyOf(order);
         checks = List.copyOf(checks);
         shown = Map.copyOf(shown);
+        numbers = List.copyOf(numbers);
         steps = Map.copyOf(steps);
         faults = List.copyOf(faults);
     }
@@ -91,16 +94,9 @@ public record EntryPlan(
         return nodes.stream().map(Node::column).toList();
     }
 
-    /** The running numbers that a save gives. */
-    public List<Numbering> numbers() {
-        return form.rules().numbers().stream()
-                .filter(each -> each.sound() && takes(each.column()).isPresent())
-                .toList();
-    }
-
     /** Whether a save with the steps of that place writes its own row and nothing more. */
     public boolean plain(String when) {
-        return (when.equals(Steps.CHANGED) || numbers().isEmpty())
+        return (when.equals(Steps.CHANGED) || numbers.isEmpty())
                 && steps.getOrDefault(when, List.of()).isEmpty();
     }
 

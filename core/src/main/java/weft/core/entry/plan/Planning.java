@@ -14,9 +14,11 @@ import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.formula.Formula;
 import weft.core.rule.Derived.What;
+import weft.core.rule.Numbering;
 import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 /** Makes a form ready: reads its rules once, finds the order of its fields, and says what of it cannot be followed. */
 final class Planning {
@@ -34,8 +36,9 @@ final class Planning {
     }
 
     EntryPlan plan() {
+        var numbers = rules.numbers().stream().filter(this::sound).toList();
         var nodes = form.fields()
-                .flatMap(field -> table.column(field.column()).stream().map(column -> node(field, column)))
+                .flatMap(field -> table.column(field.column()).stream().map(column -> node(field, column, numbers)))
                 .toList();
         var inOrder = ordered(nodes);
         var sound = nodes.stream()
@@ -49,10 +52,10 @@ final class Planning {
                 .toList();
         var shown = shown();
         var steps = new StepPlanning(table, reader).ready(rules.steps());
-        return new EntryPlan(form, table, sound, order, checks, shown, steps, reader.faults());
+        return new EntryPlan(form, table, sound, order, checks, shown, numbers, steps, reader.faults());
     }
 
-    private Node node(Field field, Column column) {
+    private Node node(Field field, Column column, List<Numbering> numbers) {
         var name = column.name();
         return new Node(
                 field,
@@ -64,7 +67,26 @@ final class Planning {
                 formula(name, What.REQUIRED),
                 bring(column),
                 list(column),
-                rules.numbers().stream().anyMatch(each -> column.answersTo(each.column())));
+                numbers.stream().anyMatch(each -> column.answersTo(each.column())));
+    }
+
+    /** Whether running numbers can be given; if not, it is a fault. */
+    private boolean sound(Numbering numbering) {
+        var column = table.column(numbering.column())
+                .filter(each -> form.fieldOf(each.name()).isPresent());
+        if (column.isEmpty()) {
+            reader.fault(
+                    numbering.column(),
+                    "Running numbers are given to “%s”, which the form has no field for."
+                            .formatted(numbering.column()));
+            return false;
+        }
+        var fault = column.get().type() == ColumnType.TEXT
+                ? numbering.fault()
+                : Optional.of("%s holds %s; running numbers need a column of text."
+                        .formatted(column.get().title(), column.get().type().inWords()));
+        fault.ifPresent(sentence -> reader.fault(column.get().name(), sentence));
+        return fault.isEmpty();
     }
 
     private Optional<Formula> formula(String target, What what) {

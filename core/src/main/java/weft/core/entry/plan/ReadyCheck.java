@@ -7,6 +7,7 @@ import weft.core.formula.Pattern;
 import weft.core.formula.Template;
 import weft.core.table.Column;
 import weft.core.table.Limits;
+import weft.core.value.Value;
 
 /** A check made ready: its columns found, and its formula, pattern or bounds read. The kinds are those of {@link weft.core.rule.Check.Rule}. */
 public sealed interface ReadyCheck {
@@ -69,6 +70,6 @@ public sealed interface ReadyCheck {
     /** The whole of it matches a pattern. */
     record Matches(Told told, Column column, Pattern pattern) implements OfValue {}
 
-    /** It is one of a list. */
-    record OneOf(Told told, Column column, List<String> list) implements OfValue {}
+    /** It is one of these values, however they are spelled. */
+    record OneOf(Told told, Column column, List<Value> list) implements OfValue {}
 }

@@ -11,6 +11,7 @@ import weft.core.entry.plan.EntryPlan.Fault;
 import weft.core.formula.Formula;
 import weft.core.formula.Template;
 import weft.core.table.Column;
+import weft.core.table.Names;
 import weft.core.table.Table;
 
 /** Reads what rules write, and finds what they name. What cannot be read or found is empty, and said among the {@linkplain #faults() faults}. */
@@ -67,9 +68,29 @@ final class RuleReader {
      * @throws Formula.Misread when it is none, or names what there is not
      */
     static Formula formula(Table table, String text) {
-        var formula = Formula.of(text);
+        var formula = read(table, text);
         known(table, formula.names());
+        known(table, formula.namesOf("last"));
         return formula;
+    }
+
+    /** A column whose name is a word of formulas too is put in backticks where the formula can be read no other way. */
+    private static Formula read(Table table, String text) {
+        try {
+            return Formula.of(text);
+        } catch (Formula.Misread misread) {
+            var quoted = text;
+            for (var column : table.columns()) {
+                if (Names.ofFormulas(column.name())) {
+                    quoted = quoted.replaceAll(
+                            "(?<![\\w`\"])" + column.name() + "(?![\\w`\"])", "`" + column.name() + "`");
+                }
+            }
+            if (quoted.equals(text)) {
+                throw misread;
+            }
+            return Formula.of(quoted);
+        }
     }
 
     private static void known(Table table, Set<String> names) {

@@ -63,6 +63,7 @@ public final class StepRun {
      * @param set the fields of the entry that are set
      * @param saves whether the entry itself is to be saved
      * @param question what must be answered before anything is written
+     * @param cancelled whether a question was answered with cancel, so that nothing is done at all
      * @param findings what is in the way
      */
     public record Outcome(
@@ -71,6 +72,7 @@ public final class StepRun {
             Map<String, Value> set,
             boolean saves,
             Optional<Question> question,
+            boolean cancelled,
             Findings findings) {}
 
     /** A question that is not answered yet. */
@@ -102,23 +104,36 @@ public final class StepRun {
                 continue;
             }
             if (step instanceof ReadyStep.Ask ask) {
-                var answer = Optional.ofNullable(draft.around().answers().get(ask.id()));
+                // What is no answer leaves the question as it is.
+                var answer = Optional.ofNullable(draft.around().answers().get(ask.id()))
+                        .flatMap(Reply::of);
                 if (answer.isEmpty()) {
                     var words = known.words(ask.text());
                     question = Optional.of(new Question(ask.id(), words, ask.usual()));
                     tell(place, Mark.ASK, () -> "Asks: " + words);
                     break;
                 }
-                if (answer.get().equals("cancel")) {
-                    break;
+                if (answer.get() == Reply.CANCEL) {
+                    return cancelled(place);
                 }
-                skip = answer.get().equals("no");
+                skip = answer.get() == Reply.NO;
                 continue;
             }
             take(place, step);
         }
         return new Outcome(
-                List.copyOf(writes), List.copyOf(then), Map.copyOf(set), saves, question, new Findings(findings));
+                List.copyOf(writes),
+                List.copyOf(then),
+                Map.copyOf(set),
+                saves,
+                question,
+                false,
+                new Findings(findings));
+    }
+
+    private Outcome cancelled(String place) {
+        tell(place, Mark.DONE, () -> "Given up: nothing is saved.");
+        return new Outcome(List.of(), List.of(), Map.of(), false, Optional.empty(), true, Findings.NONE);
     }
 
     private void tell(String place, Mark mark, Supplier<String> words) {

@@ -72,7 +72,7 @@ class KnownTest {
         assertThat(all.stop()).isTrue();
         assertThat(all.fields()).containsExactlyInAnyOrder("site", "depth", "");
         assertThat(new Findings(List.of(ask)).stop()).isFalse();
-        assertThat(ask.message()).isEqualTo("Rare. Save all the same?");
+        assertThat(ask.message()).isEqualTo("Rare.");
         assertThat(offered.message()).isEqualTo("Sure?");
         assertThat(Findings.NONE.none()).isTrue();
     }

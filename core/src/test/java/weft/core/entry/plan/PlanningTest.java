@@ -2,9 +2,12 @@ package weft.core.entry.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import weft.core.entry.plan.EntryPlan.Fault;
 import weft.core.form.FormMaking;
 import weft.core.rule.Check;
@@ -16,6 +19,7 @@ import weft.core.rule.Step;
 import weft.core.rule.Step.Setting;
 import weft.core.rule.Step.Steps;
 import weft.core.table.Column;
+import weft.core.table.Names;
 import weft.core.table.Table;
 import weft.core.table.Table.Placement;
 import weft.core.value.ColumnType;
@@ -156,5 +160,18 @@ class PlanningTest {
         assertThat(saves.saves("b")).isTrue();
         assertThat(saves.plain("b")).isFalse();
         assertThat(saves.plain(Steps.SAVED)).isTrue();
+    }
+
+    /** A column may be called as a word of formulas is: it is found wherever the formula can be read so. */
+    @ParameterizedTest
+    @ValueSource(strings = {"return", "function", "between", "satisfies", "every", "external", "instance", "some"})
+    void aColumnMayBeCalledAsAWordOfFormulasIs(String word) {
+        var table = new Table("t", "T", List.of(Column.plain(word, "Word", ColumnType.WHOLE)), Placement.AFTER_LAST);
+        var plan = EntryPlan.of(FormMaking.from(table, "t", Conventions.DEFAULT), table);
+        assertThat(plan.formula(word + " * 2 + 1").names()).containsExactly(word);
+        assertThat(plan.formula("if " + word + " > 3 then \"" + word + "\" else \"no\"")
+                        .names())
+                .contains(word);
+        assertThat(Names.name(word, 1, new HashSet<>())).isEqualTo(word + "_");
     }
 }

@@ -1,0 +1,109 @@
+package weft.core.door;
+
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.find.Criterion;
+import weft.core.find.CriterionReader;
+import weft.core.form.Form;
+import weft.core.table.Column;
+import weft.core.table.Table;
+
+/** What of a door does not fit its form and its table. */
+public final class DoorFrays {
+
+    private final Door door;
+    private final Form form;
+    private final Table table;
+    private final List<String> found = new ArrayList<>();
+
+    private DoorFrays(Door door, Form form, Table table) {
+        this.door = door;
+        this.form = form;
+        this.table = table;
+    }
+
+    /**
+     * Its frays, each a sentence that says what is wrong and what would be right.
+     *
+     * @param plan of the form that entries are saved by through this door
+     */
+    public static List<String> of(Door door, Form form, Table table, EntryPlan plan, LocalDateTime now) {
+        return new DoorFrays(door, form, table).all(plan, now);
+    }
+
+    private List<String> all(EntryPlan plan, LocalDateTime now) {
+        door.view().where().forEach(where -> criterion(where, now));
+        columns("fills in", door.filled().keySet());
+        columns("leaves out", door.fields().leftOut());
+        columns("locks", door.fields().locked());
+        plan.faults().stream()
+                .filter(fault -> door.filled().containsKey(fault.about()))
+                .forEach(fault -> found.add(called(fault.about()) + " cannot be filled in. " + fault.sentence()));
+        if (door.may().contains(May.ADD)) {
+            table.columns().forEach(this::needed);
+        }
+        may();
+        return found;
+    }
+
+    private String called(String column) {
+        return table.column(column)
+                .map(each ->
+                        form.fieldOf(each.name()).map(field -> field.label()).orElse(each.title()))
+                .orElse("“" + column + "”");
+    }
+
+    private void criterion(String where, LocalDateTime now) {
+        int colon = where.indexOf(':');
+        var column = table.column(where.substring(0, Math.max(colon, 0)));
+        if (column.isEmpty() || where.substring(colon + 1).isBlank()) {
+            found.add("“" + where + "” says of no column of " + table.title()
+                    + " which records are in view, so none is. It is written like river:Quill Beck.");
+        } else if (new CriterionReader(form.conventions(), now).read(column.get(), where.substring(colon + 1))
+                instanceof Criterion.Refused(var message)) {
+            found.add("Of " + called(column.get().name()) + " no record is in view: " + message);
+        }
+    }
+
+    private void columns(String does, Set<String> columns) {
+        columns.stream()
+                .filter(column -> table.column(column).isEmpty())
+                .sorted()
+                .forEach(column -> found.add("The door " + does + " “" + column + "”, a column that " + table.title()
+                        + " has no more. Take it out."));
+    }
+
+    /** What every new entry must have, and nobody who comes by this door can give. */
+    private void needed(Column column) {
+        var field = form.fieldOf(column.name());
+        boolean wanted =
+                column.required() || field.filter(each -> each.required()).isPresent();
+        boolean closed = field.isEmpty() || door.fields().leftOut().contains(column.name());
+        boolean given = door.filled().containsKey(column.name())
+                || form.rules().feeds(column.name())
+                || field.filter(each -> !each.start().value().isBlank()).isPresent();
+        if (wanted && closed && !given) {
+            found.add(called(column.name())
+                    + " is needed, but this door does not show it. Fill it in here, or no entry can be saved.");
+        }
+    }
+
+    private void may() {
+        if (door.may().isEmpty()) {
+            found.add("Nothing may be done by this door. Let people add or see, at least.");
+        }
+        if (!door.may().contains(May.SEE)) {
+            door.may().stream()
+                    .filter(may -> may != May.ADD)
+                    .sorted()
+                    .forEach(may -> found.add("Who may " + may.wire() + " records must see them: let them see, or not "
+                            + may.wire() + "."));
+        }
+        if (door.who().link() && !door.may().contains(May.ADD)) {
+            found.add("Whoever has the secret address may only add, and this door lets nobody add.");
+        }
+    }
+}

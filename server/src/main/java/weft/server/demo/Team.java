@@ -1,0 +1,153 @@
+package weft.server.demo;
+
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+import weft.core.door.Door;
+import weft.core.door.Door.Done;
+import weft.core.door.Door.Fields;
+import weft.core.door.Door.InView;
+import weft.core.door.Door.Who;
+import weft.core.door.May;
+import weft.core.door.Person;
+import weft.server.people.Passwords;
+import weft.store.door.Doors;
+import weft.store.people.Audit;
+import weft.store.people.Audit.What;
+import weft.store.people.People;
+
+/** The demo's made-up people, and the doors they go through. */
+@Component
+class Team {
+
+    static final String BUILDER = "odile";
+
+    private static final String VOLUNTEERS = "Volunteers";
+    private static final String COORDINATORS = "Coordinators";
+
+    private final People people;
+    private final Passwords passwords;
+    private final Doors doors;
+    private final Audit audit;
+
+    Team(People people, Passwords passwords, Doors doors, Audit audit) {
+        this.people = people;
+        this.passwords = passwords;
+        this.doors = doors;
+        this.audit = audit;
+    }
+
+    void comes() {
+        group(COORDINATORS);
+        group(VOLUNTEERS);
+        person(BUILDER, "Odile Marsh", Person.BUILDERS, Person.ADMINISTRATORS);
+        person("bram", "Bram Tolley", COORDINATORS);
+        person("saffi", "Saffi Keane", VOLUNTEERS);
+        person("imre", "Imre Castell", VOLUNTEERS);
+    }
+
+    private void group(String name) {
+        people.addGroup(name, name);
+        told(What.GROUP_MADE, name);
+    }
+
+    private void person(String name, String title, String... groups) {
+        people.add(
+                new People.Said(name, title, Optional.empty(), List.of(groups), false),
+                Optional.of(passwords.encoded(Passwords.OF_DEMO, name)),
+                true);
+        told(What.PERSON_MADE, title + " (" + name + "): " + String.join(", ", groups));
+    }
+
+    void told(What what, String about) {
+        audit.tell(BUILDER, what, about, "the demo");
+    }
+
+    void hangsDoors() {
+        door(new Door(
+                "log-a-note",
+                "Log a note",
+                "site_notes",
+                Who.of(VOLUNTEERS),
+                Set.of(May.ADD),
+                InView.ALL,
+                Map.of("noted_on", "today()", "noted_by", "person"),
+                new Fields(Set.of("site_name"), Set.of()),
+                60,
+                false,
+                Done.BACK));
+        door(new Door(
+                "my-samples",
+                "My samples",
+                "samples",
+                Who.of(VOLUNTEERS),
+                Set.of(May.ADD, May.SEE, May.CHANGE),
+                new InView(List.of("taken_on:>= -7"), true),
+                Map.of(),
+                Fields.AS_THEY_ARE,
+                60,
+                true,
+                Done.STAY));
+        door(new Door(
+                "quill-beck-incidents",
+                "Incidents at Quill Beck",
+                "incidents",
+                Who.of(COORDINATORS),
+                Set.of(May.SEE, May.CHANGE),
+                new InView(List.of("site_code:QB-*"), false),
+                Map.of(),
+                new Fields(Set.of("cost"), Set.of()),
+                0,
+                false,
+                Done.STAY));
+        door(new Door(
+                "all-samples",
+                "All samples",
+                "samples",
+                Who.of(COORDINATORS),
+                EnumSet.complementOf(EnumSet.of(May.REMOVE)),
+                InView.ALL,
+                Map.of(),
+                Fields.AS_THEY_ARE,
+                0,
+                false,
+                Done.STAY));
+        door(new Door(
+                "report-a-sighting",
+                "Report a sighting",
+                "incidents",
+                new Who(Set.of(), Set.of(), true, Optional.empty(), Optional.empty()),
+                Set.of(May.ADD),
+                InView.ALL,
+                Map.of("status", "\"open\""),
+                new Fields(Set.of("severity", "sample", "repair_needed", "cost", "photo", "status"), Set.of()),
+                0,
+                false,
+                Done.STAY));
+        door(counts("counts-of-a-sample", "Counts of a sample", VOLUNTEERS));
+        door(counts("counts-again", "Counts again", COORDINATORS));
+    }
+
+    private static Door counts(String id, String title, String group) {
+        return new Door(
+                id,
+                title,
+                "counts",
+                Who.of(group),
+                Set.of(May.ADD),
+                InView.ALL,
+                Map.of(),
+                Fields.AS_THEY_ARE,
+                60,
+                false,
+                Done.STAY);
+    }
+
+    private void door(Door door) {
+        doors.make(door);
+        told(What.DOOR_MADE, door.id() + " of " + door.form());
+    }
+}

@@ -1,0 +1,34 @@
+package weft.server.entry;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+import weft.core.door.Pass;
+import weft.server.http.Problem;
+import weft.store.record.SaveKey;
+
+/** Idempotency keys of requests, as the IETF's draft on the header has them. */
+final class Keys {
+
+    private Keys() {}
+
+    /** The key together with what it was given for. */
+    static SaveKey of(Pass pass, String given, Map<String, @Nullable JsonNode> values) {
+        if (given.isBlank() || given.length() > SaveKey.LONGEST) {
+            throw Problem.malformed("An Idempotency-Key has from 1 to " + SaveKey.LONGEST + " characters.");
+        }
+        try {
+            // The order of the values in the request does not make it another one.
+            var body = new TreeMap<>(values).toString();
+            return new SaveKey(
+                    pass.theirs(given),
+                    MessageDigest.getInstance("SHA-256").digest(body.getBytes(StandardCharsets.UTF_8)));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}

@@ -1,0 +1,107 @@
+package weft.server.imports;
+
+import java.util.HashSet;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import weft.core.table.Names;
+import weft.server.table.Words;
+import weft.store.imports.Imports.Brought;
+import weft.store.imports.Look;
+import weft.store.imports.Misfit;
+import weft.store.record.ValuesJson;
+
+/**
+ * What a file would become.
+ *
+ * @param name a name for the table, made from the file's
+ * @param beyond cells that stand beyond the headings
+ */
+record ImportReport(
+        String id,
+        String name,
+        String title,
+        long rows,
+        List<ColumnReport> columns,
+        List<MisfitJson> beyond,
+        List<List<@Nullable Object>> preview) {
+
+    /** A column of the file, with what does not fit in it. */
+    record ColumnReport(
+            String name,
+            String title,
+            String type,
+            @Nullable Integer scale,
+            boolean required,
+            boolean unique,
+            String reason,
+            @Nullable String dayOrder,
+            boolean askDayOrder,
+            @Nullable String decimalSign,
+            boolean askDecimalSign,
+            long misfitCount,
+            List<MisfitJson> misfits) {}
+
+    /**
+     * A cell that does not fit its column.
+     *
+     * @param line the line of the file on which its row begins, from 1
+     * @param column the name of the column; empty for a cell beyond the headings
+     * @param cell what stands in it
+     * @param message what is wrong with it
+     */
+    record MisfitJson(long line, String column, String cell, String message) {
+        static List<MisfitJson> of(List<Misfit> misfits) {
+            return misfits.stream()
+                    .map(each -> new MisfitJson(each.line(), each.column(), each.cell(), each.message()))
+                    .toList();
+        }
+    }
+
+    static ImportReport of(Brought brought, Look look) {
+        var columns = look.columns().stream()
+                .map(column -> {
+                    var name = column.column().name();
+                    return new ColumnReport(
+                            name,
+                            column.column().title(),
+                            column.column().type().wire(),
+                            column.column().scale().isPresent()
+                                    ? column.column().scale().getAsInt()
+                                    : null,
+                            column.column().required(),
+                            column.column().unique(),
+                            column.reason(),
+                            column.dayOrder().map(Words::word).orElse(null),
+                            column.askDayOrder(),
+                            column.column().type().isNumber()
+                                    ? Words.word(column.signs().sign())
+                                    : null,
+                            column.askDecimalSign(),
+                            look.misfitCounts().getOrDefault(name, 0L),
+                            misfits(look, name));
+                })
+                .toList();
+        var title = titleOf(brought);
+        return new ImportReport(
+                brought.id(),
+                Names.name(title, 1, new HashSet<>()),
+                title,
+                look.rows(),
+                columns,
+                misfits(look, ""),
+                look.preview().stream()
+                        .map(row -> row.stream().map(ValuesJson::of).toList())
+                        .toList());
+    }
+
+    private static List<MisfitJson> misfits(Look look, String column) {
+        return MisfitJson.of(look.misfits().stream()
+                .filter(misfit -> misfit.column().equals(column))
+                .toList());
+    }
+
+    static String titleOf(Brought brought) {
+        var file = brought.fileName().replaceAll("^.*[/\\\\]", "").replaceAll("\\.[A-Za-z]{2,4}$", "");
+        return Names.title(file.replaceAll("[-_ ]+", "_"), 1);
+    }
+}

@@ -1,0 +1,72 @@
+package weft.server.people;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.Person;
+import weft.server.http.Problem;
+import weft.store.people.Audit.What;
+import weft.store.people.People;
+import weft.store.people.Secret;
+
+/** One-time addresses by which persons come in first. */
+@RestController
+class InvitationsApi {
+
+    private final People people;
+    private final Passwords passwords;
+    private final SignedIn sessions;
+    private final Told told;
+
+    InvitationsApi(People people, Passwords passwords, SignedIn sessions, Told told) {
+        this.people = people;
+        this.passwords = passwords;
+        this.sessions = sessions;
+        this.told = told;
+    }
+
+    /** What an invitation is taken up with; name and title only by the first administrator. */
+    record Accepted(@Nullable String name, @Nullable String title, String password) {}
+
+    /** Whom an invitation invites; {@code name} is empty for the first administrator, who chooses it. */
+    record InvitedJson(String name, String title) {}
+
+    private static Problem gone() {
+        return Problem.unknown(
+                "such invitation any more: it was taken up, or is too old. Ask an administrator for another");
+    }
+
+    @GetMapping("/api/invitations/{secret}")
+    InvitedJson invited(@PathVariable String secret) {
+        return people.invited(new Secret(secret))
+                .map(invited -> invited.person()
+                        .map(person -> new InvitedJson(person.name(), person.title()))
+                        .orElse(new InvitedJson("", "")))
+                .orElseThrow(InvitationsApi::gone);
+    }
+
+    /** Takes an invitation up: chooses a password, and is signed in. */
+    @PostMapping("/api/invitations/{secret}")
+    SessionApi.SessionJson accept(
+            @PathVariable String secret, HttpServletRequest request, @RequestBody Accepted given) {
+        var invitation = new Secret(secret);
+        var invited =
+                people.invited(invitation).orElseThrow(InvitationsApi::gone).person();
+        var name = invited.map(People.Kept::name)
+                .orElseGet(() -> Optional.ofNullable(given.name()).orElse(""));
+        var first = invited.isPresent()
+                ? Optional.<People.Said>empty()
+                : Optional.of(new People.Said(
+                        name, Optional.ofNullable(given.title()).orElse(""), Optional.empty(), Person.ALWAYS, false));
+        var person = people.accept(invitation, first, passwords.encoded(given.password(), name))
+                .orElseThrow(InvitationsApi::gone);
+        told.of(person.name(), What.INVITATION_TAKEN, person.title());
+        sessions.begin(request, person);
+        return SessionApi.SessionJson.of(person);
+    }
+}

@@ -1,0 +1,107 @@
+package weft.server.people;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.function.Supplier;
+import org.springframework.security.core.context.DeferredSecurityContext;
+import org.springframework.security.core.context.SecurityContext;
+import org.springframework.security.core.context.SecurityContextImpl;
+import org.springframework.security.web.context.HttpRequestResponseHolder;
+import org.springframework.security.web.context.SecurityContextRepository;
+import org.springframework.session.FindByIndexNameSessionRepository;
+import org.springframework.stereotype.Component;
+import weft.server.http.Signed;
+import weft.store.people.People;
+
+/**
+ * Who a session is of. It holds the identity of a person and nothing more; who they are and which groups they are in is
+ * looked up at each request, so that a person who is stopped is stopped at once.
+ */
+@Component
+class SignedIn implements SecurityContextRepository {
+
+    private static final String PERSON = "person";
+
+    private final People people;
+    private final Bearers bearers;
+
+    SignedIn(People people, Bearers bearers) {
+        this.people = people;
+        this.bearers = bearers;
+    }
+
+    /** Begins a session of that person; the one before, if there was one, ends. */
+    void begin(HttpServletRequest request, People.Kept person) {
+        end(request);
+        var session = request.getSession(true);
+        session.setAttribute(PERSON, person.id());
+        session.setAttribute(FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, person.name());
+    }
+
+    /** Ends the session of a request. */
+    static void end(HttpServletRequest request) {
+        var session = request.getSession(false);
+        if (session != null) {
+            session.invalidate();
+        }
+    }
+
+    /** Whose session a request belongs to; empty when nobody's. */
+    Optional<People.Kept> person(HttpServletRequest request) {
+        var session = request.getSession(false);
+        return session != null && session.getAttribute(PERSON) instanceof Long id
+                ? people.find(id).filter(person -> !person.stopped())
+                : Optional.empty();
+    }
+
+    @Override
+    public DeferredSecurityContext loadDeferredContext(HttpServletRequest request) {
+        return new Deferred(() -> (Bearers.bears(request)
+                        ? bearers.signed(request)
+                        : person(request).map(person -> Signed.of(person.person())))
+                .map(SecurityContextImpl::new)
+                .orElseGet(SecurityContextImpl::new));
+    }
+
+    /** Looked up when it is first asked for. */
+    private static final class Deferred implements DeferredSecurityContext {
+        private final Supplier<SecurityContext> looked;
+        private Optional<SecurityContext> context = Optional.empty();
+
+        Deferred(Supplier<SecurityContext> looked) {
+            this.looked = looked;
+        }
+
+        @Override
+        public SecurityContext get() {
+            if (context.isEmpty()) {
+                context = Optional.of(looked.get());
+            }
+            return context.get();
+        }
+
+        @Override
+        public boolean isGenerated() {
+            return Objects.isNull(get().getAuthentication());
+        }
+    }
+
+    @Override
+    @Deprecated
+    public SecurityContext loadContext(HttpRequestResponseHolder holder) {
+        return loadDeferredContext(holder.getRequest()).get();
+    }
+
+    /** Sessions begin and end at the API for them, and nowhere else. */
+    @Override
+    public void saveContext(SecurityContext context, HttpServletRequest request, HttpServletResponse response) {
+        // Nothing of a request is kept for the next.
+    }
+
+    @Override
+    public boolean containsContext(HttpServletRequest request) {
+        return person(request).isPresent();
+    }
+}

@@ -1,0 +1,184 @@
+package weft.server.people;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static weft.server.TestServer.as;
+import static weft.server.TestServer.builder;
+import static weft.server.TestServer.get;
+import static weft.server.TestServer.post;
+import static weft.server.TestServer.send;
+
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import weft.server.Browser;
+import weft.server.TestServer;
+import weft.store.people.People;
+
+@ExtendWith(TestServer.class)
+class SessionApiTest {
+
+    private static final String PASSWORD = "four dry river stones";
+
+    private static long person(String name, String... groups) {
+        var made = post(
+                "/api/people",
+                "{\"name\":\"%s\",\"title\":\"%s of the tests\",\"groups\":[%s],\"password\":\"%s\"}"
+                        .formatted(
+                                name,
+                                name,
+                                groups.length == 0 ? "" : "\"" + String.join("\",\"", groups) + "\"",
+                                PASSWORD));
+        assertThat(made.status()).as(made.http().body()).isEqualTo(201);
+        return made.json().get("id").asLong();
+    }
+
+    private static int session(List<String> browser) {
+        return as(browser, "GET", "/api/session", null).status();
+    }
+
+    @Test
+    void oneSignsInAndOutAndIsToldWhoOneIs() {
+        person("signs", "builders");
+        var signed = Browser.signIn("Signs ", PASSWORD);
+        assertThat(signed.json().get("person").get("groups").toString()).isEqualTo("[\"Builders\"]");
+        assertThat(signed.http().headers().allValues("Set-Cookie").toString())
+                .contains("HttpOnly")
+                .contains("SameSite=Lax");
+        var browser = Browser.signed(signed);
+        assertThat(as(browser, "GET", "/api/session", null).json()).isEqualTo(signed.json());
+        assertThat(as(browser, "GET", "/api/forms", null).status()).isEqualTo(200);
+        assertThat(as(browser, "DELETE", "/api/session", null).status()).isEqualTo(204);
+        assertThat(session(browser)).isEqualTo(401);
+        assertThat(as(browser, "GET", "/api/forms", null).status()).isEqualTo(401);
+    }
+
+    @Test
+    void aWrongNameAndAWrongPasswordAreAnsweredAlikeAndThenHeldUp() {
+        person("held");
+        for (int tries = 0; tries < 5; tries++) {
+            var wrong = Browser.signIn("held", "no");
+            var nobody = Browser.signIn("nobody-" + tries, "no");
+            assertThat(wrong.status()).isEqualTo(401);
+            assertThat(nobody.http().body()).isEqualTo(wrong.http().body());
+        }
+        var late = Browser.signIn("held", PASSWORD);
+        assertThat(late.status()).isEqualTo(429);
+        assertThat(Integer.parseInt(late.header("Retry-After"))).isBetween(1, 31);
+        assertThat(Browser.signIn("never-tried", "no").status()).isEqualTo(401);
+    }
+
+    /** Spring's token for single-page apps: what writes sends in a header what it was given in a cookie. */
+    @Test
+    void nothingIsWrittenWithoutTheTokenOfTheSession() {
+        var first = as(List.of(), "GET", "/api/session", null);
+        assertThat(first.status()).isEqualTo(401);
+        assertThat(first.http().headers().allValues("Set-Cookie").toString()).contains("XSRF-TOKEN=");
+        assertThat(as(List.of(), "POST", "/api/session", "{\"name\":\"x\",\"password\":\"y\"}")
+                        .status())
+                .isEqualTo(403);
+        assertThat(as(List.of(), "POST", "/api/tables", "{}").status()).isEqualTo(401);
+        var cookie = builder().get(1);
+        var without = as(List.of("Cookie", cookie), "POST", "/api/tables", "{\"name\":\"x\",\"title\":\"x\"}");
+        assertThat(without.status()).isEqualTo(403);
+        assertThat(as(List.of("Cookie", cookie, "X-XSRF-TOKEN", "another"), "POST", "/api/tables", "{}")
+                        .status())
+                .isEqualTo(403);
+        assertThat(as(List.of("Cookie", cookie), "GET", "/api/tables", null).status())
+                .isEqualTo(200);
+    }
+
+    @Test
+    void whoIsStoppedIsStoppedAtOnce() {
+        long id = person("stops", "Builders");
+        var browser = Browser.of("stops", PASSWORD);
+        assertThat(as(browser, "GET", "/api/forms", null).status()).isEqualTo(200);
+        assertThat(send("PUT", "/api/people/" + id, "{\"stopped\":true}").status())
+                .isEqualTo(200);
+        assertThat(as(browser, "GET", "/api/forms", null).status()).isEqualTo(401);
+        assertThat(Browser.signIn("stops", PASSWORD).status()).isEqualTo(401);
+        send("PUT", "/api/people/" + id, "{\"stopped\":false,\"groups\":[]}");
+        var again = Browser.of("stops", PASSWORD);
+        assertThat(as(again, "GET", "/api/forms", null).status()).isEqualTo(403);
+        assertThat(send("DELETE", "/api/people/" + id, null).status()).isEqualTo(204);
+        assertThat(session(again)).isEqualTo(401);
+        // The name stays theirs: nobody else becomes who entered their records.
+        assertThat(post("/api/people", "{\"name\":\"stops\",\"title\":\"Another\",\"groups\":[]}")
+                        .status())
+                .isEqualTo(400);
+    }
+
+    @Test
+    void anInvitationIsTakenUpOnce() {
+        var made = post("/api/people", "{\"name\":\"invited\",\"title\":\"Ina Vale\",\"groups\":[]}")
+                .json();
+        var secret = made.get("invitation").asString().replaceFirst(".*/invitation/", "");
+        assertThat(made.get("signsIn").asBoolean()).isFalse();
+        var path = "/api/invitations/" + secret;
+        assertThat(as(Browser.NOBODY, "GET", path, null).json().get("title").asString())
+                .isEqualTo("Ina Vale");
+        assertThat(as(Browser.NOBODY, "POST", path, "{\"password\":\"short\"}").status())
+                .isEqualTo(400);
+        var accepted = "{\"password\":\"" + PASSWORD + "\"}";
+        assertThat(session(Browser.signed(as(Browser.NOBODY, "POST", path, accepted))))
+                .isEqualTo(200);
+        assertThat(as(Browser.NOBODY, "POST", path, accepted).status()).isEqualTo(404);
+        assertThat(Browser.signIn("invited", PASSWORD).status()).isEqualTo(200);
+        // Invited once more, the old password holds until the new one is chosen.
+        var again = post("/api/people/" + made.get("id").asLong() + "/invitation", "")
+                .json()
+                .get("address")
+                .asString();
+        assertThat(again).doesNotContain(secret);
+        assertThat(Browser.signIn("invited", PASSWORD).status()).isEqualTo(200);
+    }
+
+    @Test
+    void changingOnesPasswordEndsOnesOtherSessions() {
+        person("changes");
+        var one = Browser.of("changes", PASSWORD);
+        var other = Browser.of("changes", PASSWORD);
+        assertThat(as(one, "PUT", "/api/session/password", "{\"old\":\"no\",\"password\":\"another long one\"}")
+                        .status())
+                .isEqualTo(400);
+        assertThat(as(
+                                one,
+                                "PUT",
+                                "/api/session/password",
+                                "{\"old\":\"" + PASSWORD + "\",\"password\":\"another long one\"}")
+                        .status())
+                .isEqualTo(204);
+        assertThat(session(one)).isEqualTo(200);
+        assertThat(session(other)).isEqualTo(401);
+        assertThat(Browser.signIn("changes", PASSWORD).status()).isEqualTo(401);
+    }
+
+    @Test
+    void sessionsAreListedAndEnded() {
+        person("listed");
+        var browser = Browser.of("listed", PASSWORD);
+        var open = get("/api/sessions")
+                .json()
+                .valueStream()
+                .filter(each -> each.get("name").asString().equals("listed"))
+                .toList();
+        assertThat(open).hasSize(1);
+        assertThat(send("DELETE", "/api/sessions/" + open.getFirst().get("id").asString(), null)
+                        .status())
+                .isEqualTo(204);
+        assertThat(session(browser)).isEqualTo(401);
+        assertThat(get("/api/audit").http().body()).contains("session-ended", "signed-in");
+    }
+
+    /** Passwords are kept as an encoder for them spells them, and secrets as their hashes only. */
+    @Test
+    void noPasswordIsKeptAsItIs() {
+        person("kept");
+        var kept = TestServer.part(People.class).named("kept").orElseThrow();
+        assertThat(kept.password().orElseThrow()).startsWith("{bcrypt}").doesNotContain(PASSWORD);
+        assertThat(TestServer.part(PasswordEncoder.class)
+                        .matches(PASSWORD, kept.password().get()))
+                .isTrue();
+        assertThat(get("/api/people").http().body()).doesNotContain("bcrypt");
+    }
+}

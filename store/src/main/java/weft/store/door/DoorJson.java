@@ -1,0 +1,195 @@
+package weft.store.door;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import weft.core.door.Door;
+import weft.core.door.May;
+import weft.core.table.Faults;
+
+/**
+ * A door document, as it is kept and as the API has it. What is left out of one that is sent is as at a new door.
+ *
+ * @param lines how many entries are keyed at once; only {@code one} yet
+ */
+public record DoorJson(
+        @Nullable String id,
+        @Nullable String title,
+        @Nullable Who who,
+        @Nullable List<String> may,
+        @Nullable InView view,
+        @Nullable Map<String, String> filled,
+        @Nullable Fields fields,
+        @Nullable Integer takeBack,
+        @Nullable String lines,
+        @Nullable Boolean opens,
+        @Nullable String done) {
+
+    /** One entry is keyed at a time. */
+    public static final String ONE = "one";
+
+    /** Who may go through. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record Who(
+            @Nullable List<String> groups,
+            @Nullable List<String> people,
+            @Nullable Boolean link,
+            @Nullable String from,
+            @Nullable String until) {
+
+        /** Who may go through that door. */
+        public static Who of(Door door) {
+            return new Who(
+                    sorted(door.who().groups()),
+                    sorted(door.who().people()),
+                    door.who().link(),
+                    door.who().from().map(LocalDateTime::toString).orElse(null),
+                    door.who().until().map(LocalDateTime::toString).orElse(null));
+        }
+    }
+
+    /** Which records are in view. */
+    public record InView(
+            @Nullable List<String> where, @Nullable Boolean own) {
+
+        /** Which records are in view by that door. */
+        public static InView of(Door door) {
+            return new InView(door.view().where(), door.view().own());
+        }
+    }
+
+    /** Which fields are left out, and which locked. */
+    public record Fields(
+            @Nullable List<String> leftOut, @Nullable List<String> locked) {
+
+        /** Which fields that door leaves out and locks. */
+        public static Fields of(Door door) {
+            return new Fields(
+                    sorted(door.fields().leftOut()), sorted(door.fields().locked()));
+        }
+    }
+
+    /** The document of a door. */
+    public static DoorJson of(Door door) {
+        return new DoorJson(
+                door.id(),
+                door.title(),
+                Who.of(door),
+                may(door),
+                InView.of(door),
+                new TreeMap<>(door.filled()),
+                Fields.of(door),
+                door.takeBack(),
+                ONE,
+                door.opens(),
+                done(door));
+    }
+
+    /** What may be done by it, in words. */
+    public static List<String> may(Door door) {
+        return Arrays.stream(May.values())
+                .filter(door.may()::contains)
+                .map(May::wire)
+                .toList();
+    }
+
+    /** What comes after done, in a word. */
+    public static String done(Door door) {
+        return door.done().name().toLowerCase(Locale.ROOT);
+    }
+
+    private static List<String> sorted(Set<String> names) {
+        return names.stream().sorted().toList();
+    }
+
+    /**
+     * The door that it describes.
+     *
+     * @throws Faults naming each place where it describes none
+     */
+    public Door door(String form) {
+        var named = id == null ? "" : id;
+        if (!named.matches("[a-z0-9][a-z0-9_-]{0,79}")) {
+            throw new Faults(
+                    "id", "A door's id has 1 to 80 small letters, digits, hyphens or underscores, such as log-a-note.");
+        }
+        var called = title == null ? "" : title.strip();
+        if (called.isEmpty() || called.length() > 200) {
+            throw new Faults("title", "Give the door a title of 1 to 200 characters.");
+        }
+        int minutes = takeBack == null ? 0 : takeBack;
+        if (minutes < 0 || minutes > Door.LONGEST_TAKE_BACK) {
+            throw new Faults(
+                    "takeBack", "Entries can be taken back for 0 to " + Door.LONGEST_TAKE_BACK + " minutes, a week.");
+        }
+        if (lines != null && !lines.equals(ONE)) {
+            throw new Faults("lines", "A door takes one entry at a time: “one”.");
+        }
+        return new Door(
+                named,
+                called,
+                form,
+                readWho(),
+                list(may).stream().map(DoorJson::readMay).collect(Collectors.toUnmodifiableSet()),
+                view == null ? Door.InView.ALL : new Door.InView(list(view.where()), Boolean.TRUE.equals(view.own())),
+                filled == null ? Map.of() : filled,
+                fields == null
+                        ? Door.Fields.AS_THEY_ARE
+                        : new Door.Fields(Set.copyOf(list(fields.leftOut())), Set.copyOf(list(fields.locked()))),
+                minutes,
+                Boolean.TRUE.equals(opens),
+                readDone());
+    }
+
+    private static <T> List<T> list(@Nullable List<T> given) {
+        return given == null ? List.of() : given;
+    }
+
+    private Door.Who readWho() {
+        return who == null
+                ? new Door.Who(Set.of(), Set.of(), false, Optional.empty(), Optional.empty())
+                : new Door.Who(
+                        Set.copyOf(list(who.groups())),
+                        Set.copyOf(list(who.people())),
+                        Boolean.TRUE.equals(who.link()),
+                        time("who.from", who.from()),
+                        time("who.until", who.until()));
+    }
+
+    private static Optional<LocalDateTime> time(String where, @Nullable String text) {
+        if (text == null || text.isBlank()) {
+            return Optional.empty();
+        }
+        try {
+            return Optional.of(
+                    text.strip().matches("\\d{4}-\\d{2}-\\d{2}")
+                            ? LocalDateTime.parse(text.strip() + (where.endsWith("until") ? "T23:59:59" : "T00:00:00"))
+                            : LocalDateTime.parse(text.strip()));
+        } catch (DateTimeParseException e) {
+            throw new Faults(where, "A day or a time is written like 2026-12-31 or 2026-12-31T18:00.");
+        }
+    }
+
+    private static May readMay(String word) {
+        return May.named(word)
+                .orElseThrow(() -> new Faults(
+                        "may", "“" + word + "” is nothing one may do: add, see, change, remove and export are."));
+    }
+
+    private Door.Done readDone() {
+        var word = done == null ? "stay" : done;
+        return Arrays.stream(Door.Done.values())
+                .filter(each -> each.name().toLowerCase(Locale.ROOT).equals(word))
+                .findFirst()
+                .orElseThrow(() -> new Faults("done", "After done one can “stay”, go “back”, or “close”."));
+    }
+}

@@ -1,0 +1,49 @@
+package weft.store.door;
+
+import static weft.store.schema.Tables.TAKEN;
+
+import java.time.OffsetDateTime;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import org.jooq.DSLContext;
+
+/** How often what goes by a secret address is taken in a minute, on whichever server: from one address, and by one door. */
+public final class Throttle {
+
+    private static final int FROM_ONE_ADDRESS = 60;
+    private static final int BY_ONE_DOOR = 600;
+
+    private final DSLContext sql;
+
+    /** In the database that those queries go to. */
+    public Throttle(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    private record Limit(String of, int most) {}
+
+    /** Whether one more is taken now. */
+    public boolean takes(String door, String address) {
+        var minute = OffsetDateTime.now().truncatedTo(ChronoUnit.MINUTES);
+        boolean takes = true;
+        for (var limit : List.of(new Limit(door + " " + address, FROM_ONE_ADDRESS), new Limit(door, BY_ONE_DOOR))) {
+            int times = sql.insertInto(TAKEN)
+                    .set(TAKEN.OF, limit.of())
+                    .set(TAKEN.MINUTE, minute)
+                    .set(TAKEN.TIMES, 1)
+                    .onDuplicateKeyUpdate()
+                    .set(TAKEN.TIMES, TAKEN.TIMES.plus(1))
+                    .returning(TAKEN.TIMES)
+                    .fetchSingle(TAKEN.TIMES);
+            takes &= times <= limit.most();
+        }
+        return takes;
+    }
+
+    /** Forgets the minutes of an hour ago. */
+    public int forget() {
+        return sql.deleteFrom(TAKEN)
+                .where(TAKEN.MINUTE.lt(OffsetDateTime.now().minusHours(1)))
+                .execute();
+    }
+}

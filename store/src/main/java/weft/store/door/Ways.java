@@ -1,0 +1,166 @@
+package weft.store.door;
+
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import weft.core.door.Door;
+import weft.core.door.DoorFrays;
+import weft.core.door.May;
+import weft.core.door.Narrowing;
+import weft.core.door.Pass;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.find.Criterion;
+import weft.core.find.CriterionReader;
+import weft.core.find.View.Condition;
+import weft.core.record.StoredRow;
+import weft.core.table.Table;
+import weft.store.find.FindSql;
+import weft.store.form.Definitions;
+import weft.store.form.Forms;
+import weft.store.form.ReadyForm;
+import weft.store.table.StoredTable;
+
+/** Forms made ready for those who come by a door, kept for as long as the form and the door stay what they are. */
+public final class Ways {
+
+    private static final int MOST = 1_000;
+
+    private final Definitions definitions;
+
+    private final Map<String, Made> made = new LinkedHashMap<>();
+
+    /** What was made of a form by a door as it is kept, whose columns are called in the other as the table calls them. */
+    private record Made(ReadyForm form, Door kept, Door door, Narrowing narrowing, ReadyForm saving, ReadyForm shown) {}
+
+    /** On those forms and tables. */
+    public Ways(Definitions definitions) {
+        this.definitions = definitions;
+    }
+
+    /**
+     * A form by a door, for one who goes through.
+     *
+     * @param pass what they may do
+     * @param narrowing what of records and entries they get
+     * @param saving by which entries are assessed and saved
+     * @param shown which is sent, with the part of the table that is to be seen
+     */
+    public record Way(Pass pass, Narrowing narrowing, ReadyForm saving, ReadyForm shown) {
+
+        /** What of a record they get. */
+        public StoredRow of(StoredRow row) {
+            return narrowing.of(row);
+        }
+    }
+
+    /** The latest published form by that pass; empty when none is published. */
+    public Optional<Way> latest(Pass pass, LocalDateTime now) {
+        return definitions.published(pass.door().form()).map(form -> way(form, pass, now));
+    }
+
+    /** The form of that version by that pass; empty when there is none. */
+    public Optional<Way> version(Pass pass, int version, LocalDateTime now) {
+        return definitions.published(pass.door().form(), version).map(form -> way(form, pass, now));
+    }
+
+    /** That form by that pass. */
+    public Way way(ReadyForm form, Pass pass, LocalDateTime now) {
+        if (pass.door().isEverything()) {
+            return new Way(pass, Narrowing.of(form.form(), form.table().definition(), pass.door()), form, form);
+        }
+        var ready = made(form, pass.door());
+        var part = part(ready, pass, now);
+        var shown = ready.shown();
+        return new Way(
+                pass,
+                ready.narrowing(),
+                ready.saving().seeing(part),
+                new ReadyForm(shown.document(), part, shown.plan()));
+    }
+
+    private StoredTable part(Made ready, Pass pass, LocalDateTime now) {
+        var table = ready.form().table();
+        var columns = ready.narrowing().table();
+        var conditions =
+                pass.may(May.SEE) ? conditions(ready.form(), ready.door(), now) : Optional.<List<Condition>>empty();
+        return conditions
+                .map(all -> FindSql.part(
+                        table, columns, all, ready.door().view().own() ? Optional.of(pass.by()) : Optional.empty()))
+                .orElseGet(() -> FindSql.none(table, columns));
+    }
+
+    /** What the records behind a door match; empty when a criterion cannot be read any more, and then none is to be seen. */
+    private static Optional<List<Condition>> conditions(ReadyForm form, Door door, LocalDateTime now) {
+        var reader = new CriterionReader(form.form().conventions(), now);
+        var conditions = new ArrayList<Condition>();
+        for (var where : door.view().where()) {
+            int colon = where.indexOf(':');
+            var column = form.table().definition().column(where.substring(0, Math.max(colon, 0)));
+            var typed = where.substring(colon + 1);
+            if (column.isEmpty()
+                    || typed.isBlank()
+                    || !(reader.read(column.get(), typed) instanceof Criterion.Read(var criterion))) {
+                return Optional.empty();
+            }
+            conditions.add(new Condition(column.get(), form.label(column.get()), criterion));
+        }
+        return Optional.of(conditions);
+    }
+
+    private Made made(ReadyForm form, Door door) {
+        var key = door.id() + " " + form.document().revision();
+        synchronized (made) {
+            var there = made.get(key);
+            if (there != null && there.form() == form && there.kept().equals(door)) {
+                return there;
+            }
+        }
+        var fresh = make(form, door);
+        synchronized (made) {
+            if (made.size() >= MOST) {
+                made.clear();
+            }
+            made.put(key, fresh);
+        }
+        return fresh;
+    }
+
+    /** Makes a form ready by a door. */
+    private Made make(ReadyForm form, Door kept) {
+        var table = form.table().definition();
+        var door = kept.following(table);
+        var narrowing = Narrowing.of(form.form(), table, door);
+        var document = form.document();
+        return new Made(
+                form,
+                kept,
+                door,
+                narrowing,
+                new ReadyForm(
+                        new Forms.Document(document.revision(), narrowing.saving(), document.archived()),
+                        form.table(),
+                        EntryPlan.of(narrowing.saving(), table, this::other)),
+                new ReadyForm(
+                        new Forms.Document(document.revision(), narrowing.shown(), document.archived()),
+                        form.table(),
+                        EntryPlan.of(narrowing.shown(), narrowing.table(), this::other)));
+    }
+
+    private Optional<Table> other(String name) {
+        return definitions.table(name).map(StoredTable::definition);
+    }
+
+    /** What of a door does not fit its form and table any more, in sentences. */
+    public List<String> frays(ReadyForm form, Door door, LocalDateTime now) {
+        var ready = make(form, door);
+        return DoorFrays.of(
+                ready.door(),
+                form.form(),
+                form.table().definition(),
+                ready.saving().plan(),
+                now);
+    }
+}

@@ -1,0 +1,436 @@
+package weft.store.people;
+
+import static weft.store.schema.Tables.INVITATION;
+import static weft.store.schema.Tables.MEMBERSHIP;
+import static weft.store.schema.Tables.PERSON;
+import static weft.store.schema.Tables.PERSON_GROUP;
+
+import java.time.Duration;
+import java.time.OffsetDateTime;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.Record2;
+import org.jooq.Result;
+import org.jooq.impl.DSL;
+import weft.core.door.Person;
+import weft.core.table.Faults;
+
+/** Persons and the groups they are in. One administrator who can sign in is always left, once there was one. */
+public final class People {
+
+    /** How long an invitation can be taken up. */
+    public static final Duration INVITED_FOR = Duration.ofDays(7);
+
+    private static final String NAME = "[a-z0-9][a-z0-9._-]{0,39}";
+    private static final int LONGEST_TITLE = 100;
+    private static final Field<List<String>> GROUPS = DSL.multiset(DSL.select(MEMBERSHIP.GROUP_NAME)
+                    .from(MEMBERSHIP)
+                    .where(MEMBERSHIP.PERSON_ID.eq(PERSON.ID))
+                    .orderBy(MEMBERSHIP.GROUP_NAME))
+            .convertFrom(rows -> rows.map(row -> row.value1()));
+
+    private final DSLContext sql;
+
+    /** In the database that those queries go to. */
+    public People(DSLContext sql) {
+        this.sql = sql;
+    }
+
+    /**
+     * What is kept of a person.
+     *
+     * @param name what they sign in with
+     * @param title what others read
+     * @param password encoded; empty until they chose one
+     * @param demo whether the password is still the demo's
+     * @param stopped whether they may not come in any more
+     */
+    public record Kept(
+            long id,
+            String name,
+            String title,
+            Optional<String> email,
+            List<String> groups,
+            Optional<String> password,
+            boolean demo,
+            boolean stopped) {
+
+        /** Who they are to others. */
+        public Person person() {
+            return new Person(name, title, Set.copyOf(groups));
+        }
+    }
+
+    /** What is said of a person who is made or changed. */
+    public record Said(String name, String title, Optional<String> email, Collection<String> groups, boolean stopped) {}
+
+    /** A group. */
+    public record Group(String name, String title, int people) {}
+
+    private Optional<Kept> one(DSLContext within, Condition which) {
+        return within.select(PERSON.asterisk(), GROUPS)
+                .from(PERSON)
+                .where(which)
+                .and(PERSON.GONE.isFalse())
+                .fetchOptional(People::kept);
+    }
+
+    private static Kept kept(Record row) {
+        return new Kept(
+                row.get(PERSON.ID),
+                row.get(PERSON.NAME),
+                row.get(PERSON.TITLE),
+                Optional.ofNullable(row.get(PERSON.EMAIL)),
+                row.get(GROUPS),
+                Optional.ofNullable(row.get(PERSON.PASSWORD)),
+                row.get(PERSON.DEMO),
+                row.get(PERSON.STOPPED));
+    }
+
+    /** The person who signs in with that name, in any case; empty when there is none. */
+    public Optional<Kept> named(String name) {
+        return one(sql, PERSON.NAME.eq(name.strip().toLowerCase(Locale.ROOT)));
+    }
+
+    /** The person of that identity, or empty. */
+    public Optional<Kept> find(long id) {
+        return one(sql, PERSON.ID.eq(id));
+    }
+
+    /**
+     * Persons by name.
+     *
+     * @param after only those after that name
+     */
+    public List<Kept> page(String after, int limit) {
+        return sql.select(PERSON.asterisk(), GROUPS)
+                .from(PERSON)
+                .where(PERSON.NAME.gt(after))
+                .and(PERSON.GONE.isFalse())
+                .orderBy(PERSON.NAME)
+                .limit(limit)
+                .fetch(People::kept);
+    }
+
+    /** Those whose password is still the demo's, in the order in which they came. */
+    public List<Kept> ofDemo() {
+        return sql.select(PERSON.asterisk(), GROUPS)
+                .from(PERSON)
+                .where(PERSON.DEMO)
+                .and(PERSON.GONE.isFalse())
+                .and(PERSON.STOPPED.isFalse())
+                .orderBy(PERSON.ID)
+                .fetch(People::kept);
+    }
+
+    /** What others read for each of these names; who is no person is called as they are. */
+    public UnaryOperator<String> titles(Collection<String> names) {
+        Map<String, String> titles = names.isEmpty()
+                ? Map.of()
+                : sql.select(PERSON.NAME, PERSON.TITLE)
+                        .from(PERSON)
+                        .where(PERSON.NAME.in(Set.copyOf(names)))
+                        .fetchMap(PERSON.NAME, PERSON.TITLE);
+        return name -> titles.getOrDefault(name, name);
+    }
+
+    /** Whether nobody was ever made. */
+    public boolean none() {
+        return !sql.fetchExists(PERSON);
+    }
+
+    /**
+     * Makes a person.
+     *
+     * @param password encoded; empty for one who is invited to choose it
+     * @throws Faults when something that is said of them cannot be
+     */
+    public Kept add(Said said, Optional<String> password, boolean demo) {
+        return sql.transactionResult(inner -> {
+            var within = inner.dsl();
+            var groups = checked(within, said);
+            var id = within.insertInto(PERSON)
+                    .set(PERSON.NAME, said.name())
+                    .set(PERSON.TITLE, said.title().strip())
+                    .set(PERSON.EMAIL, said.email().orElse(null))
+                    .set(PERSON.PASSWORD, password.orElse(null))
+                    .set(PERSON.DEMO, demo)
+                    .set(PERSON.STOPPED, said.stopped())
+                    .onConflictDoNothing()
+                    .returning(PERSON.ID)
+                    .fetchOptional(PERSON.ID)
+                    .orElseThrow(() -> new Faults(
+                            "name", "“" + said.name() + "” is, or was, somebody's already. Choose another name."));
+            join(within, id, groups);
+            return one(within, PERSON.ID.eq(id)).orElseThrow();
+        });
+    }
+
+    /**
+     * Changes a person, who keeps the name.
+     *
+     * @throws Faults when something that is said of them cannot be, or no administrator would be left
+     */
+    public Optional<Kept> change(long id, Said said) {
+        return sql.transactionResult(inner -> {
+            var within = inner.dsl();
+            if (one(within, PERSON.ID.eq(id)).isEmpty()) {
+                return Optional.<Kept>empty();
+            }
+            var groups = checked(within, said);
+            within.update(PERSON)
+                    .set(PERSON.TITLE, said.title().strip())
+                    .set(PERSON.EMAIL, said.email().orElse(null))
+                    .set(PERSON.STOPPED, said.stopped())
+                    .where(PERSON.ID.eq(id))
+                    .execute();
+            within.deleteFrom(MEMBERSHIP).where(MEMBERSHIP.PERSON_ID.eq(id)).execute();
+            join(within, id, groups);
+            oneAdministers(within);
+            return one(within, PERSON.ID.eq(id));
+        });
+    }
+
+    /** Takes a person away. Records go on saying who entered them. */
+    public boolean remove(long id) {
+        return sql.transactionResult(inner -> {
+            oneAfterTheOther(inner.dsl());
+            int gone = inner.dsl()
+                    .update(PERSON)
+                    .set(PERSON.GONE, true)
+                    .setNull(PERSON.PASSWORD)
+                    .setNull(PERSON.EMAIL)
+                    .where(PERSON.ID.eq(id))
+                    .and(PERSON.GONE.isFalse())
+                    .execute();
+            inner.dsl()
+                    .deleteFrom(MEMBERSHIP)
+                    .where(MEMBERSHIP.PERSON_ID.eq(id))
+                    .execute();
+            inner.dsl()
+                    .deleteFrom(INVITATION)
+                    .where(INVITATION.PERSON_ID.eq(id))
+                    .execute();
+            oneAdministers(inner.dsl());
+            return gone == 1;
+        });
+    }
+
+    /** Gives a person another password, encoded. */
+    public void password(long id, String password) {
+        sql.update(PERSON)
+                .set(PERSON.PASSWORD, password)
+                .set(PERSON.DEMO, false)
+                .where(PERSON.ID.eq(id))
+                .execute();
+    }
+
+    private static void join(DSLContext within, long id, Set<String> groups) {
+        groups.forEach(group -> within.insertInto(MEMBERSHIP)
+                .set(MEMBERSHIP.PERSON_ID, id)
+                .set(MEMBERSHIP.GROUP_NAME, group)
+                .execute());
+    }
+
+    /** The groups by the names they have, once all that is said is found right. */
+    private static Set<String> checked(DSLContext within, Said said) {
+        if (!said.name().matches(NAME)) {
+            throw new Faults(
+                    "name",
+                    "A name to sign in with has 1 to 40 small letters, digits, dots, hyphens or underscores, such as saffi.keane.");
+        }
+        if (said.title().isBlank() || said.title().length() > LONGEST_TITLE) {
+            throw new Faults("title", "Say what others read: a name of 1 to 100 characters.");
+        }
+        said.email()
+                .filter(email -> !email.matches("[^\\s@]+@[^\\s@]+") || email.length() > 320)
+                .ifPresent(_ -> {
+                    throw new Faults("email", "An e-mail address is written like name@example.org.");
+                });
+        var known = oneAfterTheOther(within);
+        var groups = new LinkedHashSet<String>();
+        for (var asked : said.groups()) {
+            groups.add(known.stream()
+                    .filter(each -> asked.equalsIgnoreCase(each.value1()) || asked.equalsIgnoreCase(each.value2()))
+                    .map(each -> each.value1())
+                    .findFirst()
+                    .orElseThrow(() -> new Faults("groups", "There is no group “" + asked + "”.")));
+        }
+        return groups;
+    }
+
+    /** Who changes who is in which group waits here for the other who does, so that one administrator is left. Every group. */
+    private static Result<Record2<String, String>> oneAfterTheOther(DSLContext within) {
+        return within.select(PERSON_GROUP.NAME, PERSON_GROUP.TITLE)
+                .from(PERSON_GROUP)
+                .orderBy(PERSON_GROUP.NAME)
+                .forUpdate()
+                .fetch();
+    }
+
+    private static void oneAdministers(DSLContext within) {
+        boolean left = within.fetchExists(DSL.selectOne()
+                .from(PERSON)
+                .join(MEMBERSHIP)
+                .on(MEMBERSHIP.PERSON_ID.eq(PERSON.ID))
+                .where(MEMBERSHIP.GROUP_NAME.eq(Person.ADMINISTRATORS))
+                .and(PERSON.GONE.isFalse())
+                .and(PERSON.STOPPED.isFalse())
+                .and(PERSON.PASSWORD.isNotNull()));
+        if (!left) {
+            throw new Faults(
+                    "groups", "This is the last administrator. Make somebody else one first, who has signed in.");
+        }
+    }
+
+    /** Every group, by title, with how many are in it. */
+    public List<Group> groups() {
+        var people = DSL.count(MEMBERSHIP.PERSON_ID);
+        return sql.select(PERSON_GROUP.NAME, PERSON_GROUP.TITLE, people)
+                .from(PERSON_GROUP)
+                .leftJoin(MEMBERSHIP)
+                .on(MEMBERSHIP.GROUP_NAME.eq(PERSON_GROUP.NAME))
+                .groupBy(PERSON_GROUP.NAME, PERSON_GROUP.TITLE)
+                .orderBy(DSL.lower(PERSON_GROUP.TITLE))
+                .fetch(row -> new Group(row.value1(), row.value2(), row.value3()));
+    }
+
+    /**
+     * Makes a group.
+     *
+     * @throws Faults when there is one of that name, or the name is none
+     */
+    public void addGroup(String name, String title) {
+        if (!name.matches("[\\p{L}\\p{N}][\\p{L}\\p{N} ._-]{0,59}")) {
+            throw new Faults(
+                    "name", "A group's name has 1 to 60 letters, digits, blanks, hyphens, dots or underscores.");
+        }
+        titled(title);
+        boolean taken =
+                sql.fetchExists(PERSON_GROUP, DSL.lower(PERSON_GROUP.NAME).eq(DSL.lower(name)));
+        if (taken
+                || sql.insertInto(PERSON_GROUP)
+                                .set(PERSON_GROUP.NAME, name)
+                                .set(PERSON_GROUP.TITLE, title.strip())
+                                .onConflictDoNothing()
+                                .execute()
+                        == 0) {
+            throw new Faults("name", "There is a group “" + name + "” already.");
+        }
+    }
+
+    private static void titled(String title) {
+        if (title.isBlank() || title.length() > LONGEST_TITLE) {
+            throw new Faults("title", "Give the group a title of 1 to 100 characters.");
+        }
+    }
+
+    /** Gives a group another title; says whether there is one of that name. */
+    public boolean retitle(String name, String title) {
+        titled(title);
+        return sql.update(PERSON_GROUP)
+                        .set(PERSON_GROUP.TITLE, title.strip())
+                        .where(PERSON_GROUP.NAME.eq(name))
+                        .execute()
+                == 1;
+    }
+
+    /**
+     * Takes a group away; its persons stay. Says whether there was one of that name.
+     *
+     * @throws Faults when it is one that is always there
+     */
+    public boolean removeGroup(String name) {
+        if (Person.ALWAYS.contains(name)) {
+            throw new Faults("name", name + " are always there.");
+        }
+        return sql.deleteFrom(PERSON_GROUP).where(PERSON_GROUP.NAME.eq(name)).execute() == 1;
+    }
+
+    /** Invites a person to choose a password; an invitation before this one dies. */
+    public Secret invite(long id) {
+        return invite(Optional.of(id));
+    }
+
+    /** Invites whoever comes first to be the first administrator. */
+    public Secret inviteFirst() {
+        return invite(Optional.empty());
+    }
+
+    private Secret invite(Optional<Long> person) {
+        var secret = Secret.random();
+        sql.transaction(inner -> {
+            inner.dsl()
+                    .deleteFrom(INVITATION)
+                    .where(person.map(INVITATION.PERSON_ID::eq).orElseGet(INVITATION.PERSON_ID::isNull))
+                    .or(INVITATION.UNTIL.lt(DSL.currentOffsetDateTime()))
+                    .execute();
+            inner.dsl()
+                    .insertInto(INVITATION)
+                    .set(INVITATION.SECRET_HASH, secret.hash())
+                    .set(INVITATION.PERSON_ID, person.orElse(null))
+                    .set(INVITATION.UNTIL, OffsetDateTime.now().plus(INVITED_FOR))
+                    .execute();
+        });
+        return secret;
+    }
+
+    /** Whom that secret invites: a person, or nobody yet for the first administrator. */
+    public record Invited(Optional<Kept> person) {}
+
+    /** Whom that secret invites; empty when it invites nobody, or nobody any more. */
+    public Optional<Invited> invited(Secret secret) {
+        return invited(sql, secret);
+    }
+
+    private Optional<Invited> invited(DSLContext within, Secret secret) {
+        return within.select(INVITATION.PERSON_ID)
+                .from(INVITATION)
+                .where(INVITATION.SECRET_HASH.eq(secret.hash()))
+                .and(INVITATION.UNTIL.gt(DSL.currentOffsetDateTime()))
+                .fetchOptional()
+                .map(row ->
+                        new Invited(Optional.ofNullable(row.value1()).flatMap(id -> one(within, PERSON.ID.eq(id)))));
+    }
+
+    /**
+     * Takes an invitation up, once.
+     *
+     * @param first who the first administrator is to be; not looked at where a person is invited
+     * @param password encoded
+     * @return who can sign in now; empty when the invitation is gone
+     */
+    public Optional<Kept> accept(Secret secret, Optional<Said> first, String password) {
+        return sql.transactionResult(inner -> {
+            var within = inner.dsl();
+            var invited = invited(within, secret);
+            int taken = within.deleteFrom(INVITATION)
+                    .where(INVITATION.SECRET_HASH.eq(secret.hash()))
+                    .execute();
+            if (invited.isEmpty() || taken == 0) {
+                return Optional.<Kept>empty();
+            }
+            var people = new People(within);
+            if (invited.get().person().isPresent()) {
+                long id = invited.get().person().get().id();
+                people.password(id, password);
+                return people.find(id);
+            }
+            if (!people.none()) {
+                return Optional.<Kept>empty();
+            }
+            var said = first.orElseThrow(() -> new Faults("name", "Say by which name you will sign in."));
+            return Optional.of(people.add(said, Optional.of(password), false));
+        });
+    }
+}

@@ -1,0 +1,42 @@
+package weft.store.record;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jooq.DSLContext;
+import org.jooq.JSONB;
+import org.jooq.impl.DSL;
+import tools.jackson.databind.json.JsonMapper;
+import weft.store.table.StoredTable;
+
+/**
+ * Whether a state that a record once had was among those that are to be seen of its table. It is made a row of the table again
+ * and asked by the very condition that stored rows are asked by.
+ */
+final class InView {
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+
+    private final DSLContext sql;
+    private final StoredTable table;
+
+    InView(DSLContext sql, StoredTable table) {
+        this.sql = sql;
+        this.table = table;
+    }
+
+    /**
+     * Whether that state was.
+     *
+     * @param state the values of all columns, by the names they have now
+     * @param by the name of who entered the record
+     */
+    boolean was(Map<String, Object> state, String by) {
+        var row = new LinkedHashMap<>(state);
+        row.put("_entered_by", by);
+        return sql.fetchExists(DSL.selectOne()
+                .from(DSL.table(
+                        "jsonb_populate_record(null::{0}, {1})",
+                        table.sqlName(), DSL.val(JSONB.valueOf(JSON.writeValueAsString(row)))))
+                .where(table.inView()));
+    }
+}

@@ -1,0 +1,101 @@
+package weft.store.people;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.Executors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import weft.core.door.Person;
+import weft.core.table.Faults;
+import weft.store.TestDatabase;
+import weft.store.people.People.Said;
+
+@ExtendWith(TestDatabase.class)
+class PeopleTest {
+
+    private final People people = new People(TestDatabase.get().sql());
+
+    private static Said said(String name, String... groups) {
+        return new Said(name, "Of the tests", Optional.empty(), List.of(groups), false);
+    }
+
+    private long administrator(String name) {
+        return people.add(said(name, Person.ADMINISTRATORS), Optional.of("x"), false)
+                .id();
+    }
+
+    /** Two who take each other's rights away at the same moment leave one of them. */
+    @Test
+    void oneAdministratorIsAlwaysLeft() throws Exception {
+        long one = administrator("last-one");
+        assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.change(one, said("last-one")));
+        assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.remove(one));
+        var stopped = new Said("last-one", "x", Optional.empty(), Set.of(Person.ADMINISTRATORS), true);
+        assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.change(one, stopped));
+        // Somebody invited who never came is nobody who could let others in.
+        people.add(said("last-invited", Person.ADMINISTRATORS), Optional.empty(), false);
+        assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.change(one, said("last-one")));
+
+        for (int round = 0; round < 20; round++) {
+            long other = administrator("last-other-" + round);
+            people.change(one, said("last-one", Person.ADMINISTRATORS));
+            try (var pool = Executors.newFixedThreadPool(2)) {
+                Callable<Object> away = () -> people.change(one, said("last-one"));
+                Callable<Object> otherAway = () -> people.remove(other);
+                pool.invokeAll(List.of(away, otherAway));
+            }
+            assertThat(people.page("", 500))
+                    .filteredOn(each ->
+                            each.person().administers() && each.password().isPresent())
+                    .as("round %d", round)
+                    .isNotEmpty();
+            people.find(other).ifPresent(_ -> {
+                people.change(one, said("last-one", Person.ADMINISTRATORS));
+                people.remove(other);
+            });
+        }
+    }
+
+    @Test
+    void whatIsSaidOfAPersonIsCheckedWhereItIsSaid() {
+        for (var name : new String[] {"", "Has Capitals", "a b", "-x", "x".repeat(41)}) {
+            assertThatExceptionOfType(Faults.class)
+                    .isThrownBy(() -> people.add(said(name), Optional.empty(), false))
+                    .satisfies(faults ->
+                            assertThat(faults.faults().getFirst().where()).isEqualTo("name"));
+        }
+        assertThatExceptionOfType(Faults.class)
+                .isThrownBy(() -> people.add(said("grouped", "No such"), Optional.empty(), false))
+                .withMessageContaining("No such");
+        var mailed = new Said("mailed", "x", Optional.of("nowhere"), List.of(), false);
+        assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.add(mailed, Optional.empty(), false));
+        assertThat(people.add(said("groups-by-title", "builders"), Optional.empty(), false)
+                        .groups())
+                .containsExactly(Person.BUILDERS);
+    }
+
+    @Test
+    void anInvitationBeforeTheLastIsDead() {
+        long id = people.add(said("asked-twice"), Optional.empty(), false).id();
+        var first = people.invite(id);
+        var second = people.invite(id);
+        assertThat(people.invited(first)).isEmpty();
+        assertThat(people.accept(first, Optional.empty(), "p")).isEmpty();
+        assertThat(people.accept(second, Optional.empty(), "p")).isPresent();
+        assertThat(people.accept(second, Optional.empty(), "p")).isEmpty();
+        assertThat(people.find(id).orElseThrow().password()).contains("p");
+    }
+
+    @Test
+    void titlesStandForNamesAndWhatIsNoNameStandsForItself() {
+        people.add(said("titled"), Optional.empty(), false);
+        var titles = people.titles(List.of("titled", "Odile Marsh"));
+        assertThat(titles.apply("titled")).isEqualTo("Of the tests");
+        assertThat(titles.apply("Odile Marsh")).isEqualTo("Odile Marsh");
+    }
+}

@@ -1,0 +1,27 @@
+import type { DoorAnswer } from "./useDoor";
+
+/** What may be done, in a few words. */
+export function may(what: string[]): string {
+  if (what.length === 5) return "all of it";
+  if (what.length === 1 && what[0] === "add") return "add only";
+  if (what.length === 1 && what[0] === "see") return "look only";
+  return what.map((each) => (each === "export" ? "take away" : each)).join(", ") || "nothing yet";
+}
+
+/** A door in one line: who, what, and which records. */
+export function inOneLine(door: DoorAnswer): string {
+  const who = [
+    ...(door.who.groups ?? []),
+    ...(door.who.people ?? []),
+    ...(door.who.link ? ["anybody with the address"] : []),
+  ];
+  const view = [
+    ...(door.view.where ?? []).map((each) => each.replace(":", " ")),
+    ...(door.view.own ? ["their own"] : []),
+  ];
+  return [
+    who.join(", ") || "nobody yet",
+    may(door.may),
+    door.may.includes("see") ? view.join(", ") || "all records" : "no record is shown",
+  ].join(" · ");
+}

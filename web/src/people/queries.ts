@@ -1,0 +1,17 @@
+import { infiniteQueryOptions } from "@tanstack/react-query";
+import { answered, api } from "../api/client";
+
+const PAGE = 100;
+
+/** Persons by name, so many at a time. */
+export const peopleQuery = infiniteQueryOptions({
+  queryKey: ["people"],
+  initialPageParam: "",
+  queryFn: ({ pageParam }) => answered(api.GET("/api/people", { params: { query: { after: pageParam } } })),
+  getNextPageParam: (page) => (page.length < PAGE ? undefined : page.at(-1)?.name),
+});
+
+export const groupsQuery = {
+  queryKey: ["groups"],
+  queryFn: () => answered(api.GET("/api/groups")),
+};
