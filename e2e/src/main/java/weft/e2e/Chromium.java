@@ -5,9 +5,11 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.Cookie;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /** Debian's Chromium, headless, with no connections of its own. */
 public final class Chromium implements AutoCloseable {
@@ -31,12 +33,19 @@ public final class Chromium implements AutoCloseable {
 
     /** A new page of 1280 by 800 pixels, remembering nothing of any other. */
     public Page page(String url, ColorScheme scheme) {
-        return browser.newContext(new Browser.NewContextOptions()
-                        .setViewportSize(1280, 800)
-                        .setColorScheme(scheme)
-                        .setLocale("en-GB")
-                        .setBaseURL(url))
-                .newPage();
+        return page(url, scheme, Optional.of(Signed.session(url)));
+    }
+
+    /** The same for whoever has that session; for nobody, where there is none. */
+    public Page page(String url, ColorScheme scheme, Optional<String> session) {
+        var context = browser.newContext(new Browser.NewContextOptions()
+                .setViewportSize(1280, 800)
+                .setColorScheme(scheme)
+                .setLocale("en-GB")
+                .setBaseURL(url));
+        session.ifPresent(each -> context.addCookies(List.of(
+                new Cookie("SESSION", each).setUrl(url).setHttpOnly(true), new Cookie("XSRF-TOKEN", "x").setUrl(url))));
+        return context.newPage();
     }
 
     /** The same in the light theme. */

@@ -9,6 +9,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -29,8 +30,11 @@ class AccessibilityTest {
         "/bench/new, New form",
         "/bench/samples, Samples",
         "/messages, Messages",
-        "/desk/samples, Samples",
-        "/desk/habitat_survey, Habitat survey"
+        "/people, People",
+        "/forms/site_notes/doors/log-a-note, Doors of Site notes",
+        "/forms/site_notes/doors/log-a-note/try, Site notes",
+        "/d/samples, Samples",
+        "/d/habitat_survey, Habitat survey"
     })
     void everyScreenIsOpenToEverybody(String path, String heading) {
         for (var scheme : ColorScheme.values()) {
@@ -44,7 +48,7 @@ class AccessibilityTest {
                                     new Page.GetByRoleOptions().setName(heading).setExact(true))
                             .first())
                     .isVisible();
-            if (path.startsWith("/desk")) {
+            if (path.startsWith("/d/")) {
                 new Keys(page).entry("zz", "8/x", "").press("Control+s", "F8");
                 assertThat(page.locator(".rows-drawer [role=row]").nth(1)).isVisible();
                 Keys.still(page);
@@ -52,6 +56,29 @@ class AccessibilityTest {
             assertThat(severe(page)).as(path + " " + scheme).isEmpty();
             page.context().close();
         }
+    }
+
+    /** Signing in, and a door that anybody may come to, before one is in. */
+    @ParameterizedTest
+    @CsvSource({"1280, 800, LIGHT", "1280, 800, DARK", "390, 780, LIGHT"})
+    void theWaysInAreOpenToEverybody(int width, int height, ColorScheme scheme) {
+        var address = Running.api("/api/forms/counts/doors", """
+                {"title":"Counts by anybody %s %d","who":{"link":true},"may":["add"]}
+                """.formatted(scheme, width))
+                .get("id")
+                .asString();
+        var link = Running.api("/api/forms/counts/doors/" + address + "/link", "")
+                .get("address")
+                .asString();
+        var page = Running.chromium().page(Running.url(), scheme, Optional.empty());
+        page.setViewportSize(width, height);
+        page.navigate("/");
+        assertThat(page.getByText("The demo’s people")).isVisible();
+        look(page, "signing in", width);
+        page.navigate(link.substring(link.indexOf("/l/")));
+        assertThat(page.getByLabel("Taxon").first()).isVisible();
+        look(page, "by the address", width);
+        page.context().close();
     }
 
     private static List<String> severe(Page page) {
@@ -73,7 +100,7 @@ class AccessibilityTest {
         var page = Running.chromium().page(Running.url(), scheme);
         var keys = new Keys(page);
         page.setViewportSize(width, height);
-        page.navigate("/desk/samples");
+        page.navigate("/d/samples");
         assertThat(page.getByLabel("Site").first()).isFocused();
         keys.press("PageUp");
         assertThat(page.getByLabel("Position")).not().hasValue("new");

@@ -183,7 +183,7 @@ class BuilderTest {
         assertThat(page.getByText("Number is added")).isVisible();
         keys.press("Enter");
         saved(page, "published, version 2");
-        page.navigate("/desk/built");
+        page.navigate("/d/built");
         assertThat(field("Site")).isFocused();
         keys.entry("QB-03", "8/1/26", "11.5", "7.4", "9", "2", "low", "dry").press("Enter");
         assertThat(page.getByText("Saved in row 1")).isVisible();
@@ -235,7 +235,7 @@ class BuilderTest {
         assertThat(line(page, "beta")).isVisible();
 
         // The column itself: its stored values are looked at first.
-        Running.api("/api/forms/moused/records", "{\"values\":{\"site\":\"QB-03\",\"alpha\":\"many\"}}");
+        Running.api("/api/doors/moused/records", "{\"values\":{\"site\":\"QB-03\",\"alpha\":\"many\"}}");
         page.getByLabel("Change the column alpha").click();
         page.getByLabel("Type").selectOption("whole");
         assertThat(page.getByText("1 record does not fit:")).isVisible();
@@ -296,6 +296,7 @@ class BuilderTest {
         assertThat(page.getByText("2 selected")).isVisible();
         var asked = new ArrayList<Route>();
         var saves = new ArrayList<Route>();
+        Interception.begins(page);
         page.route(Pattern.compile("/api/forms/late$"), route -> {
             var held = route.request().method().equals("PUT") ? saves : asked;
             if (held.isEmpty()) {
@@ -323,7 +324,7 @@ class BuilderTest {
     @Test
     void aDeskGoesOverToANewVersionBetweenEntriesAndNeverInTheMiddleOfOne() {
         Running.form("switched", "{\"title\":\"Site\"},{\"title\":\"Depth\"}");
-        page.navigate("/desk/switched");
+        page.navigate("/d/switched");
         assertThat(field("Site")).isFocused();
         keys.entry("QB-03", "1");
         var document =

@@ -22,7 +22,7 @@ abstract class Coordinator {
         Running.form(form, SAMPLES);
         for (int i = 1; i <= 12; i++) {
             Running.api(
-                    "/api/forms/" + form + "/records",
+                    "/api/doors/" + form + "/records",
                     "{\"values\":{\"site\":\"%s-%02d\",\"river\":\"%s\",\"taken_on\":\"2026-%02d-10\",\"ph\":\"%s\"}}"
                             .formatted(
                                     i % 3 == 0 ? "TS" : "QB",
@@ -31,7 +31,7 @@ abstract class Coordinator {
                                     i,
                                     6 + i % 4 + ".5"));
         }
-        page.navigate("/desk/" + form);
+        page.navigate("/d/" + form);
         assertThat(site()).isFocused();
     }
 

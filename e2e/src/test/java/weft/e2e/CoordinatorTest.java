@@ -150,7 +150,7 @@ class CoordinatorTest extends Coordinator {
         assertThat(dialog).isVisible();
         keys.press("Enter");
         assertThat(site()).hasValue("QB-07");
-        assertThat(Running.api("/api/forms/asks/place?to=row:11")
+        assertThat(Running.api("/api/doors/asks/place?to=row:11")
                         .get("record")
                         .get("values")
                         .get("site")
@@ -161,6 +161,7 @@ class CoordinatorTest extends Coordinator {
     @Test
     void anExportCanBeGivenUp() {
         open("exports");
+        Interception.begins(page);
         page.route("**/export?**", route -> {
             // Never answered: an export as long as one likes.
         });

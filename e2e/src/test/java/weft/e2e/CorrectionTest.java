@@ -47,7 +47,7 @@ class CorrectionTest extends Coordinator {
 
         var other = Running.page();
         var theirs = new Keys(other);
-        other.navigate("/desk/corrects");
+        other.navigate("/d/corrects");
         assertThat(other.getByLabel("Site").first()).isFocused();
         theirs.press("PageUp");
         assertThat(other.getByLabel("Position")).hasValue("12");
@@ -141,12 +141,13 @@ class CorrectionTest extends Coordinator {
     void aThousandRemovedTogetherShowTheirProgressAndCanBeGivenUp() {
         Running.form("clears", "{\"title\":\"Site\"}");
         IntStream.range(0, 350)
-                .forEach(i -> Running.api("/api/forms/clears/records", "{\"values\":{\"site\":\"S" + i + "\"}}"));
-        page.navigate("/desk/clears");
+                .forEach(i -> Running.api("/api/doors/clears/records", "{\"values\":{\"site\":\"S" + i + "\"}}"));
+        page.navigate("/d/clears");
         assertThat(site()).isFocused();
         // The second lot is held until the removal has been given up.
         var held = new ArrayList<Route>();
         var first = new AtomicBoolean(true);
+        Interception.begins(page);
         page.route("**/removals", route -> {
             if (first.getAndSet(false)) route.resume();
             else held.add(route);
@@ -167,6 +168,7 @@ class CorrectionTest extends Coordinator {
         keys.press("PageUp");
         assertThat(position()).hasValue("12");
         keys.press("Tab").type("Marrow Burn");
+        Interception.begins(page);
         page.route("**/records/*", route -> route.abort());
         keys.press("Enter");
         says("No connection. Your change stays here");
@@ -193,18 +195,18 @@ class CorrectionTest extends Coordinator {
         open("lively");
         keys.press("PageUp", "F8");
         assertThat(position()).hasValue("12");
-        Running.put("/api/forms/lively/seats/aaaaaaaaaa", "", "");
+        Running.put("/api/doors/lively/seats/aaaaaaaaaa", "", "");
         page.reload();
-        assertThat(page.getByText("Somebody else is here too")).isVisible();
+        assertThat(page.getByText("Odile Marsh is here too")).isVisible();
         keys.press("Control+Shift+f").type("quill").press("Enter");
         says("Match 1 of 8");
         keys.press("PageDown");
         says("Match 2 of 8 · row 2");
         page.getByLabel("pH").focus();
         keys.press("Control+a").type("8.");
-        Running.api("/api/forms/lively/removals", "{\"records\":[{\"id\":" + id("lively", 1) + ",\"version\":1}]}");
-        Running.api("/api/forms/lively/records", "{\"values\":{\"site\":\"QB-99\",\"river\":\"Quill Beck\"}}");
-        Running.api("/api/forms/lively/records", "{\"values\":{\"site\":\"QB-98\",\"river\":\"Quill Beck\"}}");
+        Running.api("/api/doors/lively/removals", "{\"records\":[{\"id\":" + id("lively", 1) + ",\"version\":1}]}");
+        Running.api("/api/doors/lively/records", "{\"values\":{\"site\":\"QB-99\",\"river\":\"Quill Beck\"}}");
+        Running.api("/api/doors/lively/records", "{\"values\":{\"site\":\"QB-98\",\"river\":\"Quill Beck\"}}");
         assertThat(position()).hasValue("1");
         assertThat(page.getByText("of 9")).isVisible();
         assertThat(page.getByText("Next free row 15")).isVisible();
@@ -214,7 +216,7 @@ class CorrectionTest extends Coordinator {
     }
 
     private static long id(String form, int row) {
-        return Running.api("/api/forms/" + form + "/place?to=row:" + row)
+        return Running.api("/api/doors/" + form + "/place?to=row:" + row)
                 .get("record")
                 .get("id")
                 .asLong();

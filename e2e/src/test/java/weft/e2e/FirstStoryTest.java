@@ -93,7 +93,8 @@ class FirstStoryTest {
         var load = page.getByRole(
                 AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile("Load, with 1 cell left empty")));
         assertThat(load).isDisabled();
-        assertThat(page.getByText("First say below which comes first")).isVisible();
+        assertThat(page.getByText("First say below how dates or numbers are written"))
+                .isVisible();
         assertThat(page.getByText("line 22")).isVisible();
         page.getByLabel("3/4 is 3 April").focus();
         keys.press("Space");

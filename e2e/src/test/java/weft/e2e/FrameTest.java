@@ -42,7 +42,7 @@ class FrameTest {
     void theWidestFormNeedsNoSidewaysScrollingOnAnyScreen() {
         for (int width : new int[] {1280, 1024, 390}) {
             page.setViewportSize(width, 800);
-            page.navigate("/desk/habitat_survey");
+            page.navigate("/d/habitat_survey");
             assertThat(page.getByLabel("Reach code")).isFocused();
             var scrolls = page.evaluate("""
                     () => [document.documentElement, ...document.querySelectorAll('.mid, .form')]
@@ -60,7 +60,7 @@ class FrameTest {
         page.navigate("/nowhere");
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Nothing here")))
                 .isVisible();
-        page.navigate("/desk/none");
-        assertThat(page.getByRole(AriaRole.ALERT)).containsText("There is no published form none.");
+        page.navigate("/d/none");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("There is no door “none” for you.");
     }
 }

@@ -28,13 +28,13 @@ class KeyerTest {
     private final Keys keys = new Keys(page);
 
     private void open(String form) {
-        page.navigate("/desk/" + form);
+        page.navigate("/d/" + form);
         assertThat(page.getByLabel("Site").first()).isFocused();
     }
 
     private static List<String> rows(String form) {
         var found = new ArrayList<String>();
-        Running.api("/api/forms/" + form + "/records?limit=500")
+        Running.api("/api/doors/" + form + "/records?limit=500")
                 .get("records")
                 .forEach(record -> found.add(record.get("values").toString()));
         return found;
@@ -119,6 +119,7 @@ class KeyerTest {
         open("offline");
         // The first answer is lost on its way back: the entry is written, but the page can't know.
         var written = new AtomicBoolean();
+        Interception.begins(page);
         page.route("**/records", route -> {
             if (!written.getAndSet(true)) route.fetch();
             route.abort();
@@ -142,6 +143,7 @@ class KeyerTest {
         Running.form("later", SAMPLES);
         open("later");
         var held = new ArrayList<Route>();
+        Interception.begins(page);
         page.route("**/records", held::add, new Page.RouteOptions().setTimes(1));
         keys.entry("QB-01", "", "99").press("Enter").entry("QB-02", "", "7.1");
         page.waitForCondition(() -> !held.isEmpty());
@@ -164,7 +166,7 @@ class KeyerTest {
         Running.form("others", SAMPLES);
         open("others");
         keys.press("F8").type("QB-0");
-        Running.api("/api/forms/others/records", "{\"values\":{\"site\":\"TS-09\"}}");
+        Running.api("/api/doors/others/records", "{\"values\":{\"site\":\"TS-09\"}}");
         assertThat(page.getByText("Next free row 2")).isVisible();
         assertThat(page.getByRole(AriaRole.GRIDCELL).filter(new Locator.FilterOptions().setHasText("TS-09")))
                 .isVisible();

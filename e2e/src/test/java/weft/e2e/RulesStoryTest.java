@@ -26,7 +26,7 @@ class RulesStoryTest {
     private final Keys keys = new Keys(page);
 
     private void open(String form, String field) {
-        page.navigate("/desk/" + form);
+        page.navigate("/d/" + form);
         assertThat(field(field)).isFocused();
     }
 
@@ -75,7 +75,7 @@ class RulesStoryTest {
         assertThat(field("Kit tag")).hasValue("");
         assertThat(field("Kit tag")).isFocused();
 
-        assertThat(Running.api("/api/forms/volunteers/records?where=name:%22Imre%20Castell%22")
+        assertThat(Running.api("/api/doors/volunteers/records?where=name:%22Imre%20Castell%22")
                         .toString())
                 .contains("imre@quillbeck.example");
 
@@ -134,11 +134,11 @@ class RulesStoryTest {
         keys.press("Tab", "Enter");
         assertThat(said()).containsText("was handed on to the incidents.");
         var incident =
-                Running.api("/api/forms/incidents/place?to=last").get("record").get("values");
+                Running.api("/api/doors/incidents/place?to=last").get("record").get("values");
         assertThat(incident.get("site_code").asString()).isEqualTo("QB-07");
         assertThat(incident.get("sample").asString()).matches("S-2\\d{3}-\\d{4}");
         assertThat(incident.get("photo").isNull()).isFalse();
-        page.navigate("/desk/incidents");
+        page.navigate("/d/incidents");
         assertThat(field("Site")).isFocused();
         keys.press("PageUp");
         assertThat(page.getByAltText("Photo")).isVisible();
@@ -167,7 +167,7 @@ class RulesStoryTest {
         assertThat(page.getByAltText("Photo")).isVisible();
         keys.press("Control+s");
         assertThat(page.getByText("Saved in row 2")).isVisible();
-        var stored = Running.api("/api/forms/photos/records").get("records");
+        var stored = Running.api("/api/doors/photos/records").get("records");
         assertThat(stored)
                 .hasSize(2)
                 .allSatisfy(each ->
@@ -203,18 +203,18 @@ class RulesStoryTest {
         assertThat(field("Site")).hasValue("QB-01");
 
         Running.api(
-                "/api/forms/incidents/records",
+                "/api/doors/incidents/records",
                 "{\"values\":{\"site_code\":\"QB-02\",\"what\":\"Fence down\",\"severity\":\"at once\"}}");
-        assertThat(Running.api("/api/forms/sites/records?where=code:QB-02").toString())
+        assertThat(Running.api("/api/doors/sites/records?where=code:QB-02").toString())
                 .contains("Take care: Fence down");
-        page.navigate("/desk/incidents");
+        page.navigate("/d/incidents");
         assertThat(field("Site")).isFocused();
         assertThat(field("Cost")).hasCount(0);
         keys.press("PageUp");
         assertThat(field("Status")).hasValue("open");
         button("Done, next").click();
         assertThat(page.getByLabel("Position")).hasValue("new");
-        assertThat(Running.api("/api/forms/incidents/place?to=last")
+        assertThat(Running.api("/api/doors/incidents/place?to=last")
                         .get("record")
                         .get("values")
                         .get("status")
@@ -227,7 +227,7 @@ class RulesStoryTest {
         Running.form(
                 "ruled",
                 "{\"title\":\"Site\"},{\"title\":\"Depth\",\"type\":\"whole\"},{\"title\":\"Double\",\"type\":\"whole\"}");
-        Running.api("/api/forms/ruled/records", "{\"values\":{\"site\":\"QB-01\",\"depth\":\"90\"}}");
+        Running.api("/api/doors/ruled/records", "{\"values\":{\"site\":\"QB-01\",\"depth\":\"90\"}}");
         page.navigate("/bench/ruled");
         button("Rules").click();
         button("Add to Checks").click();
@@ -277,7 +277,7 @@ class RulesStoryTest {
         assertThat(page.getByText("Expected to be stopped, but it is saved.")).isVisible();
         button("Publish Enter").click();
         assertThat(page.getByText("Published as version 2")).isVisible();
-        assertThat(Running.api("/api/forms/ruled/records", "{\"values\":{\"depth\":\"71\"}}")
+        assertThat(Running.api("/api/doors/ruled/records", "{\"values\":{\"depth\":\"71\"}}")
                         .toString())
                 .contains("above 70");
     }

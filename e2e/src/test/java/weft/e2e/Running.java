@@ -2,7 +2,6 @@ package weft.e2e;
 
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
-import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
@@ -17,7 +16,7 @@ import tools.jackson.databind.json.JsonMapper;
 public final class Running implements BeforeAllCallback {
 
     /** How long a story waits for what it says will come; a busy machine may be slow. */
-    private static final double SLOWEST_MS = 15_000;
+    private static final double SLOWEST_MS = 30_000;
 
     private static LocalWeft weft;
     private static Chromium chromium;
@@ -47,8 +46,17 @@ public final class Running implements BeforeAllCallback {
         return answer(seen.isEmpty() ? request : request.header("If-Match", seen));
     }
 
+    /** Deletes something. */
+    static void delete(String path) {
+        try (var client = HttpClient.newHttpClient()) {
+            client.send(request(path).DELETE().build(), BodyHandlers.discarding());
+        } catch (Exception e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
     private static HttpRequest.Builder request(String path) {
-        return HttpRequest.newBuilder(URI.create(weft.url() + path)).header("Content-Type", "application/json");
+        return Signed.request(weft.url(), path).header("Content-Type", "application/json");
     }
 
     private static JsonNode answer(HttpRequest.Builder request) {

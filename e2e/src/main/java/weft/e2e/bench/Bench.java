@@ -9,12 +9,16 @@ public final class Bench {
 
     private Bench() {}
 
-    /** {@code entry}, {@code import}, {@code find}, {@code desk}, {@code bench} and {@code rules}, or nothing for all. */
+    /** {@code entry}, {@code doors}, {@code import}, {@code find}, {@code desk}, {@code bench} and {@code rules}, or nothing for all. */
     public static void main(String... args) throws Exception {
-        var wanted = args.length == 0 ? Set.of("entry", "import", "find", "desk", "bench", "rules") : Set.of(args);
+        var wanted =
+                args.length == 0 ? Set.of("entry", "doors", "import", "find", "desk", "bench", "rules") : Set.of(args);
         try (var weft = new LocalWeft(true)) {
             if (wanted.contains("entry")) {
                 EntryBench.run(weft);
+            }
+            if (wanted.contains("doors")) {
+                DoorBench.run(weft);
             }
             if (wanted.contains("import")) {
                 ImportBench.run(weft);

@@ -91,7 +91,7 @@ final class DeskBench {
 
     private static Page open(LocalWeft weft, Chromium chromium, String form) {
         var page = chromium.page(weft.url());
-        page.navigate("/desk/" + form);
+        page.navigate("/d/" + form);
         page.waitForFunction("() => document.activeElement?.id?.startsWith('field-')");
         return page;
     }

@@ -123,7 +123,7 @@ final class EntryBench {
             @Override
             public void save() throws IOException {
                 int status = server.post(
-                        "/api/forms/bench_samples/records",
+                        "/api/doors/bench_samples/records",
                         BODY,
                         UUID.randomUUID().toString());
                 if (status != 201) {

@@ -223,7 +223,7 @@ final class FindBench {
             String name, String column, IntFunction<String> asked, IntFunction<String> condition) {
         return new Question(
                 name,
-                i -> "/api/forms/bench_find_many/place?to=first&where="
+                i -> "/api/doors/bench_find_many/place?to=first&where="
                         + URLEncoder.encode(column + ":" + asked.apply(i), StandardCharsets.UTF_8),
                 i -> List.of(
                         "select count(*) from (select from records.bench_find_many where " + condition.apply(i)

@@ -1,14 +1,13 @@
 package weft.e2e.bench;
 
 import java.io.IOException;
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublisher;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import weft.e2e.Signed;
 
 /** A client of the API. */
 record Http(String url, HttpClient client) {
@@ -24,9 +23,7 @@ record Http(String url, HttpClient client) {
     }
 
     JsonNode send(String path, BodyPublisher body, String type, String key) throws IOException, InterruptedException {
-        var request = HttpRequest.newBuilder(URI.create(url + path))
-                .header("Content-Type", type)
-                .POST(body);
+        var request = Signed.request(url, path).header("Content-Type", type).POST(body);
         if (!key.isEmpty()) {
             request.header("Idempotency-Key", key);
         }

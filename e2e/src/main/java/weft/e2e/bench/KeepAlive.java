@@ -9,11 +9,13 @@ import java.net.Socket;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
+import weft.e2e.Signed;
 
 /** HTTP/1.1 over one connection that stays open, with next to no cost of its own, so that the server is what is measured. */
 final class KeepAlive implements AutoCloseable {
 
     private final URI server;
+    private final String signed;
     private Socket socket;
     private InputStream in;
     private OutputStream out;
@@ -21,6 +23,7 @@ final class KeepAlive implements AutoCloseable {
 
     KeepAlive(String url) throws IOException {
         this.server = URI.create(url);
+        this.signed = "\r\nCookie: XSRF-TOKEN=x; SESSION=" + Signed.session(url) + "\r\nX-XSRF-TOKEN: x";
         connect();
     }
 
@@ -34,7 +37,7 @@ final class KeepAlive implements AutoCloseable {
     /** Posts JSON and says the status of the answer. */
     int post(String path, String body, String idempotencyKey) throws IOException {
         var bytes = body.getBytes(StandardCharsets.UTF_8);
-        var request = "POST " + path + " HTTP/1.1\r\nHost: " + server.getHost()
+        var request = "POST " + path + " HTTP/1.1\r\nHost: " + server.getHost() + signed
                 + "\r\nContent-Type: application/json\r\nContent-Length: " + bytes.length + "\r\nIdempotency-Key: "
                 + idempotencyKey + "\r\n\r\n" + body;
         return exchange(request);
@@ -42,7 +45,7 @@ final class KeepAlive implements AutoCloseable {
 
     /** Gets what is at a path and says the status of the answer. */
     int get(String path) throws IOException {
-        return exchange("GET " + path + " HTTP/1.1\r\nHost: " + server.getHost() + "\r\n\r\n");
+        return exchange("GET " + path + " HTTP/1.1\r\nHost: " + server.getHost() + signed + "\r\n\r\n");
     }
 
     /** What came with the last answer. */

@@ -1,9 +1,7 @@
 package weft.e2e.bench;
 
 import java.io.IOException;
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.sql.Connection;
@@ -16,6 +14,7 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 import weft.e2e.LocalWeft;
+import weft.e2e.Signed;
 
 /**
  * What rules cost: assess and save through a form with 50 fields, 20 formulas, 10 checks and 5 fills from a table of a
@@ -184,7 +183,7 @@ final class RulesBench {
     }
 
     private JsonNode call(String method, String path, String body) throws IOException, InterruptedException {
-        var request = HttpRequest.newBuilder(URI.create(url + path))
+        var request = Signed.request(url, path)
                 .method(method, BodyPublishers.ofString(body))
                 .header("Content-Type", "application/json");
         if (method.equals("PUT")) {

@@ -1,19 +1,19 @@
 package weft.e2e.pictures;
 
-import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
-import com.microsoft.playwright.options.KeyboardModifier;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import weft.e2e.Chromium;
 import weft.e2e.LocalWeft;
+import weft.e2e.Signed;
 
 /** Takes a picture of each main view, 1280 by 800 pixels and once as on a phone, into docs/screenshots. */
 public final class Pictures {
@@ -45,22 +45,22 @@ public final class Pictures {
                 .waitFor();
         take(dark, "desk-dark");
         take(open("/tables/samples", "S-2024-0002", ColorScheme.LIGHT), "table");
-        take(browsing(), "browse");
         take(finding(), "find");
         take(conflict(), "conflict");
-        take(phone(), "phone");
         take(brought(), "import");
-        take(asking(), "ask");
         take(overlapping(), "overlap");
-        take(open("/messages", "is booked for you", ColorScheme.LIGHT), "messages");
+        take(signingIn(), "sign-in");
+        take(open("/forms/site_notes/doors/log-a-note", "records are stored", ColorScheme.LIGHT), "doors");
+        take(open("/people", "Bram Tolley", ColorScheme.LIGHT), "people");
+        var done = open("/people", "Bram Tolley", ColorScheme.DARK);
+        done.getByText("What was done").click();
+        done.getByText("door made").first().waitFor();
+        take(done, "audit");
+        take(foundByAKeyer(), "door");
+        take(byLink(), "link");
         take(bench(), "bench");
         take(rules(), "rules");
         take(rehearsing(), "rehearsal");
-        take(several(), "bench-several");
-        var frayed = changed();
-        frayed.getByText("1 fray").click();
-        frayed.getByText("nobody can type in it").waitFor();
-        take(frayed, "frays");
         var publishing = changed();
         publishing
                 .getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Publish"))
@@ -72,6 +72,44 @@ public final class Pictures {
                 .click();
         versions.getByText("In the working copy since").waitFor();
         take(versions, "versions");
+    }
+
+    private Page nobody(String path) {
+        var page = chromium.page(weft.url(), ColorScheme.LIGHT, Optional.empty());
+        page.navigate(path);
+        return page;
+    }
+
+    private Page signingIn() {
+        var page = nobody("/");
+        page.getByText("The demo’s people").waitFor();
+        return page;
+    }
+
+    /** What a volunteer finds behind the door to log a note. */
+    private Page foundByAKeyer() {
+        var page = chromium.page(
+                weft.url(), ColorScheme.LIGHT, Optional.of(Signed.in(weft.url(), "saffi", "river-watch")));
+        page.navigate("/d/log-a-note?with.site_code=QB-03");
+        page.locator("#field-note").fill("Kingfisher twice within the hour.");
+        page.keyboard().press("Control+s");
+        page.getByText("Saved in row").waitFor();
+        page.locator("#field-note").fill("Otter tracks on the left bank, ");
+        return page;
+    }
+
+    /** The report that anybody can send, on a phone. */
+    private Page byLink() {
+        var page = open("/", "Habitat survey", ColorScheme.LIGHT);
+        var address = (String) page.evaluate("""
+                async () => (await (await fetch('/api/forms/incidents/doors/report-a-sighting/link', {
+                  method: 'POST', headers: { 'X-XSRF-TOKEN': 'x' }
+                })).json()).address
+                """);
+        var phone = nobody(address.substring(address.indexOf("/l/")));
+        phone.setViewportSize(390, 800);
+        phone.getByLabel("What").first().fill("Two otters and a heron");
+        return phone;
     }
 
     private Page bench() {
@@ -89,16 +127,6 @@ public final class Pictures {
     private static void type(Page page, String field, String text) {
         page.locator(field).click();
         page.keyboard().type(text);
-    }
-
-    private Page several() {
-        var page = open("/bench/samples", "published, version", ColorScheme.DARK);
-        page.locator("#line-water_c").click();
-        page.locator("#line-turbidity_ntu")
-                .click(new Locator.ClickOptions().setModifiers(List.of(KeyboardModifier.SHIFT)));
-        page.getByLabel("Add a field").fill("Depth, 2 decimals, at least 0");
-        page.getByText("new column depth").waitFor();
-        return page;
     }
 
     /** The samples form with changes that are not published, one of them a fray; once made, they stay. */
@@ -134,7 +162,7 @@ public final class Pictures {
     }
 
     private Page halfFilled(ColorScheme scheme) {
-        var page = open("/desk/samples", "Next free row", scheme);
+        var page = open("/d/samples", "Next free row", scheme);
         int minute = scheme == ColorScheme.LIGHT ? 1 : 2;
         enter(page, "QB-01", "8/1", "85" + minute, "odile marsh", "10.5", "7.4", "9.1", "", "low");
         enter(page, "QB-02", "8/1", "91" + minute, "odile marsh", "11", "7.2", "9.4", "", "normal");
@@ -159,23 +187,15 @@ public final class Pictures {
     }
 
     private Page at(String number) {
-        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
+        var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
         page.getByLabel("Position").fill("row " + number);
         page.keyboard().press("Enter");
         page.getByText("Row " + number).first().waitFor();
         return page;
     }
 
-    private Page browsing() {
-        var page = at("1418");
-        page.getByLabel("Oxygen").fill("9.2");
-        page.getByLabel("Remark").fill("Foam below the weir; meter read twice.");
-        page.locator("#field-ph").focus();
-        return page;
-    }
-
     private Page finding() {
-        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
+        var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
         page.keyboard().press("Control+f");
         page.getByLabel("River").fill("quill* or tessel");
         page.getByLabel("Taken on").fill("2026 or 2025");
@@ -197,25 +217,17 @@ public final class Pictures {
         page.getByLabel("Flow").first().fill("normal");
         page.evaluate("""
                 async () => {
-                  const found = await (await fetch('/api/forms/samples/place?to=row:1502')).json();
+                  const found = await (await fetch('/api/doors/samples/place?to=row:1502')).json();
                   const { id, version, values } = found.record;
-                  await fetch('/api/forms/samples/records/' + id, {
+                  await fetch('/api/doors/samples/records/' + id, {
                     method: 'PUT',
-                    headers: { 'Content-Type': 'application/json', 'If-Match': '"' + version + '"', 'Weft-Person': 'Bram Tolley' },
+                    headers: { 'Content-Type': 'application/json', 'If-Match': '"' + version + '"', 'X-XSRF-TOKEN': 'x' },
                     body: JSON.stringify({ values: { ...values, ph: '7.1', water_c: '12.5' }, answers: { incomplete: 'yes', range: 'yes' } })
                   });
                 }
                 """);
         page.keyboard().press("Control+s");
         page.getByText("Somebody else changed").waitFor();
-        return page;
-    }
-
-    private Page phone() {
-        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
-        page.setViewportSize(390, 800);
-        page.keyboard().press("PageUp");
-        page.getByText("Save row 24").waitFor();
         return page;
     }
 
@@ -241,17 +253,9 @@ public final class Pictures {
         return page;
     }
 
-    private Page asking() {
-        var page = open("/desk/samples", "Next free row", ColorScheme.LIGHT);
-        type(page, "TS-04", "8/2", "1015", "bram tolley", "14.5", "9.4");
-        page.keyboard().press("Enter");
-        page.getByText("is rare in these rivers").last().waitFor();
-        return page;
-    }
-
     /** Two bookings are made and confirmed; a third meets the second. */
     private Page overlapping() {
-        var page = open("/desk/bookings", "Next free row", ColorScheme.LIGHT);
+        var page = open("/d/bookings", "Next free row", ColorScheme.LIGHT);
         for (var day : List.of("12/1", "12/7")) {
             type(page, "K-07", day + "/2026 9:00", day + "/2026 17:00", "Imre Castell", "imre@quillbeck.example");
             page.keyboard().press("Enter");
