@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Door } from "../api/client";
 import { doorsQuery } from "../api/queries";
@@ -40,9 +40,9 @@ export function Doors() {
               </p>
             )}
             <ul className="grid gap-3 sm:grid-cols-2">
-              {doors.data?.map((door) => (
+              {doors.data?.map((door, at) => (
                 <li key={door.id}>
-                  <Way door={door} />
+                  <Way door={door} first={at === 0} />
                 </li>
               ))}
             </ul>
@@ -68,10 +68,15 @@ export function Doors() {
   );
 }
 
-function Way({ door }: { door: Door }) {
+/** The keys begin at the first. */
+function Way({ door, first }: { door: Door; first: boolean }) {
+  const link = useRef<HTMLAnchorElement>(null);
+  useEffect(() => {
+    if (first) link.current?.focus();
+  }, [first]);
   const everything = door.id === door.form;
   return (
-    <Link to={`/d/${door.id}`} className="box grid gap-2 p-4 hover:border-indigo">
+    <Link ref={link} to={`/d/${door.id}`} className="box grid gap-2 p-4 hover:border-indigo">
       <span className="text-[17px] font-semibold">{everything ? door.formTitle : door.title}</span>
       <span className="flex flex-wrap gap-2">
         <span className="chip">{everything ? "Everything" : door.formTitle}</span>

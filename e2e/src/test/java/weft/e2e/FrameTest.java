@@ -4,7 +4,10 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
+import java.util.ArrayList;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -25,6 +28,24 @@ class FrameTest {
         keys.type("habitat");
         assertThat(page.getByRole(AriaRole.OPTION).first()).containsText("Habitat survey");
         keys.press("Enter");
+        assertThat(page.getByLabel("Reach code")).isFocused();
+    }
+
+    /** Keys are faster than answers: what Enter means is settled when all is there that one could have meant. */
+    @Test
+    void theCommandBarKeepsEnterUntilItsListsAreHere() {
+        var held = new ArrayList<Route>();
+        page.navigate("/tables");
+        Interception.begins(page);
+        page.route(Pattern.compile("/api/doors$"), held::add);
+        page.reload();
+        assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Sites")))
+                .isVisible();
+        keys.press("Control+k");
+        assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+        keys.type("habitat").press("Enter");
+        assertThat(page.getByText("One moment")).isVisible();
+        held.forEach(Route::resume);
         assertThat(page.getByLabel("Reach code")).isFocused();
     }
 

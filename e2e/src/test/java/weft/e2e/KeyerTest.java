@@ -8,6 +8,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Route;
 import com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions;
 import com.microsoft.playwright.options.AriaRole;
+import java.time.Year;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -44,17 +45,17 @@ class KeyerTest {
     void twoHundredRecordsTypedWithoutAPauseHaveEveryCharacterInItsPlace() {
         Running.form(
                 "fast",
-                "{\"title\":\"Site\"},{\"title\":\"Level\",\"type\":\"whole\"},{\"title\":\"On\",\"type\":\"date\"},{\"title\":\"Remark\"}");
+                "{\"title\":\"Site\"},{\"title\":\"On\",\"type\":\"date\"},{\"title\":\"Level\",\"type\":\"whole\"}");
         open("fast");
         for (int i = 0; i < 200; i++) {
-            keys.entry("Q" + i, "" + i, "8/1/26", "r " + i).press("Enter");
+            keys.entry("Q" + i, "8/1", "" + i).press("Enter");
         }
         assertThat(page.getByRole(AriaRole.COMPLEMENTARY))
                 .containsText("200 saved", new ContainsTextOptions().setTimeout(30_000));
         assertThat(rows("fast"))
                 .isEqualTo(IntStream.range(0, 200)
-                        .mapToObj(i -> "{\"site\":\"Q" + i + "\",\"level\":" + i
-                                + ",\"on_\":\"2026-08-01\",\"remark\":\"r " + i + "\"}")
+                        .mapToObj(i ->
+                                "{\"site\":\"Q" + i + "\",\"on_\":\"" + Year.now() + "-08-01\",\"level\":" + i + "}")
                         .toList());
     }
 

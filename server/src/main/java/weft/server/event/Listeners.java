@@ -94,7 +94,7 @@ class Listeners {
 
     /** Whether a record is in view, or was until its last change. */
     private boolean concerns(StoredTable seen, long record) {
-        return seen.part().isEmpty() || history.lastSeen(seen, record);
+        return seen.showsAll() || history.lastSeen(seen, record);
     }
 
     /** Passes a change on to those whom it concerns. One who falls too far behind is cut off, comes back and looks anew. */

@@ -35,6 +35,7 @@ class SignedIn implements SecurityContextRepository {
     /** Begins a session of that person; the one before, if there was one, ends. */
     void begin(HttpServletRequest request, People.Kept person) {
         end(request);
+        request.setAttribute(PERSON, person);
         var session = request.getSession(true);
         session.setAttribute(PERSON, person.id());
         session.setAttribute(FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, person.name());
@@ -45,15 +46,21 @@ class SignedIn implements SecurityContextRepository {
         var session = request.getSession(false);
         if (session != null) {
             session.invalidate();
+            request.removeAttribute(PERSON);
         }
     }
 
-    /** Whose session a request belongs to; empty when nobody's. */
+    /** Whose session a request belongs to, looked up once; empty when nobody's. */
     Optional<People.Kept> person(HttpServletRequest request) {
+        if (request.getAttribute(PERSON) instanceof People.Kept known) {
+            return Optional.of(known);
+        }
         var session = request.getSession(false);
-        return session != null && session.getAttribute(PERSON) instanceof Long id
-                ? people.find(id).filter(person -> !person.stopped())
-                : Optional.empty();
+        var person = session != null && session.getAttribute(PERSON) instanceof Long id
+                ? people.find(id).filter(kept -> !kept.stopped())
+                : Optional.<People.Kept>empty();
+        person.ifPresent(known -> request.setAttribute(PERSON, known));
+        return person;
     }
 
     @Override

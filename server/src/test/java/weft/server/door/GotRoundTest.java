@@ -7,10 +7,14 @@ import static weft.server.TestServer.form;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -32,110 +36,16 @@ import weft.server.TestServer;
 import weft.server.TestServer.Answer;
 
 /**
- * Every operation that the API describes, asked by a person of each kind and by each kind of door, against one table of what
- * is whose. An operation that is in no line of the table fails the build.
+ * Every operation that the API describes, asked by a person of each kind and by each kind of door, against the table of
+ * what is whose in docs/api.md. An operation that is in no line of it fails the build.
  */
 @ExtendWith(TestServer.class)
 class GotRoundTest {
 
     private static final String PASSWORD = "four dry river stones";
 
-    /** What is whose. Of a door: what one must be let do, one of several; {@code all} wants every record in view. */
-    private static final Map<String, String> WHOSE = table("""
-            anybody        GET POST DELETE /api/session
-            anybody        GET POST /api/invitations/{secret}
-            signed         PUT /api/session/password
-            known          GET /api/doors
-            signed         GET POST /api/tokens
-            signed         GET DELETE /api/tokens/{id}
-            administrators GET POST /api/people
-            administrators GET PUT DELETE /api/people/{id}
-            administrators POST /api/people/{id}/invitation
-            administrators GET POST /api/groups
-            administrators PUT DELETE /api/groups/{group}
-            administrators GET /api/sessions
-            administrators DELETE /api/sessions/{session}
-            administrators GET /api/audit
-            builders       GET POST /api/forms
-            builders       POST /api/forms/begun
-            builders       POST /api/forms/brought
-            builders       GET PUT /api/forms/{form}
-            builders       PUT /api/forms/{form}/archived
-            builders       GET /api/forms/{form}/bench
-            builders       POST /api/forms/{form}/bench/assess
-            builders       POST /api/forms/{form}/bench/choices/{column}
-            builders       POST /api/forms/{form}/bench/formula
-            builders       POST /api/forms/{form}/bench/look
-            builders       POST /api/forms/{form}/bench/pattern
-            builders       POST /api/forms/{form}/bench/practice
-            builders       POST /api/forms/{form}/bench/rehearse
-            builders       PUT DELETE /api/forms/{form}/bench/seats/{seat}
-            builders       POST /api/forms/{form}/copy
-            builders       GET POST /api/forms/{form}/doors
-            builders       GET /api/forms/{form}/doors/whom
-            builders       GET PUT DELETE /api/forms/{form}/doors/{door}
-            builders       POST /api/forms/{form}/doors/{door}/link
-            builders       GET /api/forms/{form}/file
-            builders       POST /api/forms/{form}/lines
-            builders       POST /api/forms/{form}/lines/read
-            builders       POST /api/forms/{form}/loose-ends
-            builders       POST /api/forms/{form}/mend
-            builders       POST /api/forms/{form}/publish
-            builders       POST /api/forms/{form}/rehearse
-            builders       POST /api/forms/{form}/step
-            builders       GET /api/forms/{form}/versions
-            builders       GET /api/forms/{form}/versions/{version}
-            builders       GET /api/forms/{form}/versions/{version}/changes
-            builders       POST /api/forms/{form}/versions/{version}/restore
-            builders       POST /api/imports
-            builders       GET DELETE /api/imports/{id}
-            builders       POST /api/imports/{id}/look
-            builders       GET /api/imports/{id}/progress
-            builders       POST /api/imports/{id}/table
-            builders       GET /api/messages
-            builders       POST /api/messages/{id}/again
-            builders       POST /api/pictures
-            builders       GET /api/pictures/{id}
-            builders       GET /api/schemas/form.json
-            builders       GET POST /api/tables
-            builders       GET PUT DELETE /api/tables/{table}
-            builders       POST /api/tables/{table}/columns
-            builders       PUT DELETE /api/tables/{table}/columns/{column}
-            builders       POST /api/tables/{table}/columns/{column}/check
-            builders       GET POST /api/tables/{table}/constraints
-            builders       POST /api/tables/{table}/constraints/check
-            builders       DELETE /api/tables/{table}/constraints/{id}
-            builders       GET /api/tables/{table}/dependents
-            builders       GET /api/tables/{table}/events
-            builders       GET /api/tables/{table}/records
-            door           GET /api/doors/{door}
-            door           GET /api/doors/{door}/published
-            door           GET /api/doors/{door}/ruled
-            door           GET /api/doors/{door}/table
-            door           GET /api/doors/{door}/events
-            door           GET /api/doors/{door}/pictures/{id}
-            door:all       GET /api/doors/{door}/next-row
-            door:add,change POST /api/doors/{door}/assess
-            door:add,change POST /api/doors/{door}/choices/{column}
-            door:add,change POST /api/doors/{door}/buttons/{button}/press
-            door:add,change POST /api/doors/{door}/pictures
-            door:add       POST /api/doors/{door}/records
-            door:add       GET /api/doors/{door}/saves/{key}
-            door:see       GET /api/doors/{door}/records
-            door:see       GET /api/doors/{door}/records/{id}
-            door:see       GET /api/doors/{door}/records/{id}/history
-            door:see       GET /api/doors/{door}/find
-            door:see       GET /api/doors/{door}/place
-            door:see       GET /api/doors/{door}/finds
-            door:see       PUT DELETE /api/doors/{door}/finds/{name}
-            door:see       PUT DELETE /api/doors/{door}/seats/{seat}
-            door:change    PUT /api/doors/{door}/records/{id}
-            door:add,remove DELETE /api/doors/{door}/records/{id}
-            door:remove    POST /api/doors/{door}/records/{id}/restore
-            door:remove    POST /api/doors/{door}/removals
-            door:remove    GET /api/doors/{door}/removed
-            door:export    GET /api/doors/{door}/export
-            """);
+    /** By operation: whose it is, as the docs have it. */
+    private static final Map<String, String> WHOSE = whose();
 
     private static final Map<String, Set<String>> DOORS = new LinkedHashMap<>();
     private static final Map<String, Comer> COMERS = new LinkedHashMap<>();
@@ -143,13 +53,21 @@ class GotRoundTest {
     /** One who asks: what their browser or program sends, their groups, and the doors that are there for them. */
     private record Comer(List<String> sends, boolean signed, Set<String> groups, Set<String> doors) {}
 
-    private static Map<String, String> table(String lines) {
+    private static Map<String, String> whose() {
         var whose = new TreeMap<String, String>();
-        lines.lines().map(line -> line.split("\\s+")).forEach(words -> {
-            for (int i = 1; i < words.length - 1; i++) {
-                whose.put(words[i] + " " + words[words.length - 1], words[0]);
-            }
-        });
+        try (var lines = Files.lines(Path.of("../docs/api.md"))) {
+            lines.dropWhile(line -> !line.equals("```whose"))
+                    .skip(1)
+                    .takeWhile(line -> !line.equals("```"))
+                    .map(line -> line.split("\\s+"))
+                    .forEach(words -> {
+                        for (int i = 1; i < words.length - 1; i++) {
+                            whose.put(words[i] + " " + words[words.length - 1], words[0]);
+                        }
+                    });
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
         return whose;
     }
 

@@ -114,7 +114,7 @@ class RecordsApiTest {
         var form = form("api_many", "{\"title\":\"A\"}");
         Callable<ArrayList<Long>> client = () -> {
             var rows = new ArrayList<Long>();
-            for (int i = 0; i < 200; i++) {
+            for (int i = 0; i < 100; i++) {
                 rows.add(post("/api/doors/" + form + "/records", "{\"values\":{\"a\":\"x\"}}")
                         .json()
                         .get("row")
@@ -129,7 +129,7 @@ class RecordsApiTest {
             }
         }
         assertThat(all.stream().sorted().toList())
-                .isEqualTo(LongStream.rangeClosed(1, 3_200).boxed().toList());
+                .isEqualTo(LongStream.rangeClosed(1, 1_600).boxed().toList());
     }
 
     @Test

@@ -40,12 +40,12 @@ public final class FindSql {
         var all = new ArrayList<Condition>();
         conditions.forEach(condition -> all.add(of(condition)));
         enteredBy.ifPresent(name -> all.add(TableSql.ENTERED_BY.eq(DSL.inline(name))));
-        return table.seen(columns, DSL.and(all));
+        return table.seen(columns, all.isEmpty() ? Optional.empty() : Optional.of(DSL.and(all)));
     }
 
     /** The same where no record is to be seen. */
     public static StoredTable none(StoredTable table, Table columns) {
-        return table.seen(columns, DSL.falseCondition());
+        return table.seen(columns, Optional.of(DSL.falseCondition()));
     }
 
     private static Condition of(View view) {

@@ -76,7 +76,7 @@ public final class Views {
     }
 
     private static boolean everything(StoredTable table, View view) {
-        return view.everything() && table.part().isEmpty();
+        return view.everything() && table.showsAll();
     }
 
     private <T> T ask(StoredTable table, View view, Function<Found, T> question) {

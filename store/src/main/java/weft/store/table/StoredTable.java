@@ -22,23 +22,28 @@ public record StoredTable(long id, Table definition, Map<String, Long> columnIds
      * A part of a table that is only to be seen.
      *
      * @param whole the definition of all of it
-     * @param records what every record fulfils that is to be seen
+     * @param records what every record fulfils that is to be seen; empty when all are
      */
-    public record Part(Table whole, Condition records) {}
+    public record Part(Table whole, Optional<Condition> records) {}
 
     /** A whole table. */
     public StoredTable(long id, Table definition, Map<String, Long> columnIds) {
         this(id, definition, columnIds, Optional.empty());
     }
 
-    /** These columns of it, and the records that fulfil that. */
-    public StoredTable seen(Table columns, Condition records) {
+    /** These columns of it, and the records that fulfil that, or all. */
+    public StoredTable seen(Table columns, Optional<Condition> records) {
         return new StoredTable(id, columns, columnIds, Optional.of(new Part(definition, records)));
     }
 
     /** What every record fulfils that is to be seen. */
     public Condition inView() {
-        return part.map(Part::records).orElseGet(DSL::noCondition);
+        return part.flatMap(Part::records).orElseGet(DSL::noCondition);
+    }
+
+    /** Whether every record is to be seen, be it without some of its columns. */
+    public boolean showsAll() {
+        return part.flatMap(Part::records).isEmpty();
     }
 
     /** The table itself, of which this is the whole or a part. */
