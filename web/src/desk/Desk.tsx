@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { useParams } from "react-router";
 import type { DeskForm, Door, Form } from "../api/client";
 import { doorQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
+import { BatchDesk } from "../batch/BatchDesk";
 import { Pictures, picturesAt } from "../form/pictures";
 import { Trouble } from "../ui/Trouble";
 import { DeskOf } from "./DeskOf";
@@ -34,12 +35,22 @@ export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
   const ruled = useQuery(ruledQuery(id, tried));
   const table = useQuery(seenTableQuery(id, tried));
   const door = found.data;
+  const [chosen, setChosen] = useState<boolean>();
   const document = published.data?.form;
   const form = useMemo(() => document && door && atDoor(document, door), [document, door]);
   if (form && table.data && ruled.data) {
+    const adds = form.door.may.includes("add");
+    const many = adds && (chosen ?? form.door.lines === "many");
+    const Keyed = many ? BatchDesk : DeskOf;
     return (
       <Pictures value={picturesAt(id)}>
-        <DeskOf form={form} version={published.data?.revision} table={table.data} ruled={ruled.data} />
+        <Keyed
+          form={form}
+          version={published.data?.revision}
+          table={table.data}
+          ruled={ruled.data}
+          other={adds && form.door.lines === "both" ? () => setChosen(!many) : undefined}
+        />
       </Pictures>
     );
   }

@@ -1,15 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import type { DeskForm as Form, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { inWords, useOthers } from "../api/useOthers";
+import { LinesSwitch } from "../batch/LinesSwitch";
+import { SpreadOffer } from "../batch/SpreadOffer";
 import { standing } from "../entry/derived";
 import { changes, ruled, shownFindings } from "../entry/entry";
 import { FindFoot, FindHead } from "../find/FindHead";
 import { QUICK, QuickBox } from "../find/QuickBox";
 import { FormView } from "../form/FormView";
-import { fieldsOf, isButton, itemsOf } from "../form/items";
+import { fieldsOf, focusable, isButton, itemsOf } from "../form/items";
 import type { EntryView } from "../form/view";
 import { ConflictView } from "../history/ConflictView";
 import { HistoryView } from "../history/HistoryView";
@@ -32,10 +34,12 @@ interface Props {
   version: number | undefined;
   table: Table;
   ruled: Ruled;
+  /** To many lines at once, where the door leaves it open. */
+  other: (() => void) | undefined;
 }
 
 /** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
-export function DeskOf({ form, version, table, ruled }: Props) {
+export function DeskOf({ form, version, table, ruled, other }: Props) {
   const [rows, setRows] = useState(false);
   const [over, setOver] = useState<"keys" | "history">();
   const desk = useDesk(form, version, table);
@@ -75,11 +79,14 @@ export function DeskOf({ form, version, table, ruled }: Props) {
     keys: () => setOver("keys"),
     remove,
     history,
+    lines: other,
     quick: () => document.getElementById(QUICK)?.focus(),
     covered:
       !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict || !!sitting.question,
   });
   const { entry } = sitting;
+  const middle = useRef<HTMLDivElement>(null);
+  const typable = useMemo(() => focusable(form).filter((field) => field.use !== "read-only"), [form]);
   // The same from key to key, so that only the fields that changed are drawn again.
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
   const leaveField = useStays(form, entry, sitting.say);
@@ -95,7 +102,7 @@ export function DeskOf({ form, version, table, ruled }: Props) {
       <header className="top">
         <h1>{form.door.byLink ? form.door.title : form.title}</h1>
         <span className="chip">{form.door.title}</span>
-        <span className="chip">
+        <span className="chip table">
           writes to <span className="font-mono">{form.table}</span>
         </span>
         <span className="flex-1" />
@@ -104,6 +111,7 @@ export function DeskOf({ form, version, table, ruled }: Props) {
             {inWords(others)}
           </span>
         )}
+        {other && <LinesSwitch many={false} choose={other} />}
         {may("see") && <QuickBox desk={desk} />}
         {form.door.all && (
           <span className="chip next">
@@ -113,7 +121,7 @@ export function DeskOf({ form, version, table, ruled }: Props) {
         <Done door={form.door} />
       </header>
       {may("see") && <Rail desk={desk} adds={may("add")} />}
-      <div className="mid">
+      <div className="mid" ref={middle}>
         <Offer form={form} desk={desk} />
         <FormView
           form={record && !may("change") ? reading(form) : form}
@@ -149,6 +157,9 @@ export function DeskOf({ form, version, table, ruled }: Props) {
       <AskLeaving desk={desk} />
       <Asks sitting={sitting} />
       <ConflictView form={form} desk={desk} />
+      {!find.asking && (!record || may("change")) && (
+        <SpreadOffer frame={middle} fields={typable} entry={entry} />
+      )}
     </main>
   );
 }

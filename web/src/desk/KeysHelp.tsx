@@ -9,6 +9,7 @@ const KEYS: [string, string][] = [
   ["Page Down, Page Up", "next record, record before; next after the last is a new one"],
   ["Alt+Page Up, Alt+Page Down", "first record, last record"],
   ["Alt+N", "a new entry"],
+  ["Alt+L", "many lines at once, where the door lets one choose"],
   ["Ctrl+F", "find; in Find, bring the last find back"],
   ["F3, Shift+F3", "next match, match before"],
   ["Ctrl+Shift+F", "find in any field"],

@@ -13,6 +13,8 @@ interface Doings {
   remove: () => void;
   history: () => void;
   quick: () => void;
+  /** To many lines at once, where the door leaves it open. */
+  lines: (() => void) | undefined;
   /** Whether something lies over the form and takes the keys. */
   covered: boolean;
 }
@@ -69,7 +71,7 @@ export function useDeskKeys(form: Form, doings: Doings) {
 
     /** The keys that work wherever one is at the Desk. */
     const anywhere = (e: KeyboardEvent): (() => void) | undefined => {
-      const { desk, rows, keys, remove, history, quick } = latest.current;
+      const { desk, rows, keys, remove, history, quick, lines } = latest.current;
       const command = e.ctrlKey || e.metaKey;
       const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;
       if (key === "F1") return keys;
@@ -79,6 +81,7 @@ export function useDeskKeys(form: Form, doings: Doings) {
       if (command && key === "f") return desk.find.open;
       if (command && (key === "s" || key === "Enter")) return desk.save;
       if (e.altKey && key === "n") return desk.browse.fresh;
+      if (e.altKey && key === "l") return lines;
       if (e.altKey && key === "h") return history;
       if (e.altKey && key === "b") return desk.drafts.bringBackLatest;
       if (e.altKey && key === "Delete") return remove;

@@ -1,14 +1,8 @@
 import type { CSSProperties } from "react";
 import { memo } from "react";
 import type { Choice, Column, Finding, FormField } from "../api/client";
-import { AreaInput } from "./AreaInput";
-import { ChoiceInput } from "./ChoiceInput";
-import { DateInput } from "./DateInput";
+import { FieldInput } from "./FieldInput";
 import type { InputProps } from "./input";
-import { LineInput } from "./LineInput";
-import { ListInput } from "./ListInput";
-import { PictureInput } from "./PictureInput";
-import { YesNoInput } from "./YesNoInput";
 
 interface Props {
   field: FormField;
@@ -87,13 +81,7 @@ export const FieldView = memo(function FieldView(props: Props) {
         {field.label}
         {required && <i aria-hidden="true"> *</i>}
       </label>
-      {asking || (shut && field.widget !== "area" && field.widget !== "picture") ? (
-        <LineInput {...input} />
-      ) : list ? (
-        <ListInput {...input} list={list} />
-      ) : (
-        <Widget {...input} />
-      )}
+      <FieldInput {...input} plain={asking} list={list} />
       {reading && severity !== "stop" && (
         <p id={`reading-${field.column}`} className="say read">
           {reading}
@@ -117,20 +105,3 @@ export const FieldView = memo(function FieldView(props: Props) {
     </div>
   );
 });
-
-function Widget(props: InputProps) {
-  switch (props.field.widget) {
-    case "area":
-      return <AreaInput {...props} />;
-    case "choice":
-      return <ChoiceInput {...props} />;
-    case "date":
-      return <DateInput {...props} />;
-    case "picture":
-      return <PictureInput {...props} />;
-    case "yesno":
-      return <YesNoInput {...props} />;
-    default:
-      return <LineInput {...props} />;
-  }
-}

@@ -17,6 +17,8 @@ export interface InputProps {
     readOnly: true | undefined;
     tabIndex: number | undefined;
     placeholder: string | undefined;
+    /** Where no label stands beside it. */
+    "aria-label"?: string;
   };
 }
 

@@ -19,6 +19,7 @@ import weft.store.door.Tokens;
 import weft.store.door.Ways;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Saving;
+import weft.store.entry.SavingMany;
 import weft.store.event.Changes;
 import weft.store.event.Seats;
 import weft.store.find.Indexes;
@@ -64,6 +65,7 @@ import weft.store.table.Tables;
     Records.class,
     Rehearsing.class,
     Saving.class,
+    SavingMany.class,
     Seats.class,
     Sessions.class,
     Tables.class,
@@ -154,7 +156,7 @@ class Wiring {
 
         @Scheduled(initialDelayString = "PT1H", fixedRateString = "PT24H")
         void forget() {
-            writer.forgetKeys(KEYS);
+            writer.keys().forgetKeys(KEYS);
             imports.forget(FILES);
             pictures.forget(PICTURES);
             failures.forget();

@@ -6,6 +6,7 @@ import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -24,6 +25,7 @@ import weft.core.table.Table;
  * @param view which records they see
  * @param filled by column, the formula of what a new entry has there; nobody types it
  * @param fields which of the form's fields they get otherwise
+ * @param keying whether entries are keyed one at a time or many, a line each
  * @param takeBack for how many minutes one may take an entry of one's own back; 0 for never
  * @param opens whether it opens by itself after signing in
  * @param done what comes after done
@@ -37,6 +39,7 @@ public record Door(
         InView view,
         Map<String, String> filled,
         Fields fields,
+        Keying keying,
         int takeBack,
         boolean opens,
         Done done) {
@@ -123,6 +126,42 @@ public record Door(
         }
     }
 
+    /** How many entries are keyed at once. */
+    public enum Lines {
+        /** One, in the form. */
+        ONE,
+        /** Many, a line each. */
+        MANY,
+        /** As one likes. */
+        BOTH;
+
+        /** The name used in JSON. */
+        public String wire() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /**
+     * How entries are keyed.
+     *
+     * @param same the columns that are keyed once for all lines; empty for those that the form carries over
+     * @param passing whether of many lines those may be saved that pass, while the others stay
+     */
+    public record Keying(Lines lines, Set<String> same, boolean passing) {
+
+        /** One after the other. */
+        public static final Keying ONE = new Keying(Lines.ONE, Set.of(), false);
+
+        public Keying {
+            same = Set.copyOf(same);
+        }
+
+        /** Whether many lines can be keyed at once. */
+        public boolean many() {
+            return lines != Lines.ONE;
+        }
+    }
+
     /** What comes after done. */
     public enum Done {
         /** The next new entry. */
@@ -144,6 +183,7 @@ public record Door(
                 InView.ALL,
                 Map.of(),
                 Fields.AS_THEY_ARE,
+                new Keying(Lines.BOTH, Set.of(), true),
                 0,
                 false,
                 Done.STAY);
@@ -151,7 +191,7 @@ public record Door(
 
     /** The same for others. */
     public Door let(Who others) {
-        return new Door(id, title, form, others, may, view, filled, fields, takeBack, opens, done);
+        return new Door(id, title, form, others, may, view, filled, fields, keying, takeBack, opens, done);
     }
 
     /** Whether it is the one that a form is born with. */
@@ -189,6 +229,7 @@ public record Door(
                 new InView(where, view.own()),
                 renamed,
                 new Fields(named(fields.leftOut(), now), named(fields.locked(), now)),
+                new Keying(keying.lines(), named(keying.same(), now), keying.passing()),
                 takeBack,
                 opens,
                 done);

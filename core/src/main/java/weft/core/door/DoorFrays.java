@@ -39,6 +39,7 @@ public final class DoorFrays {
         columns("fills in", door.filled().keySet());
         columns("leaves out", door.fields().leftOut());
         columns("locks", door.fields().locked());
+        columns("keeps the same on all lines", door.keying().same());
         plan.faults().stream()
                 .filter(fault -> door.filled().containsKey(fault.about()))
                 .forEach(fault -> found.add(called(fault.about()) + " cannot be filled in. " + fault.sentence()));

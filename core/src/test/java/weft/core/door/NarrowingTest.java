@@ -15,6 +15,7 @@ import org.junit.jupiter.api.Test;
 import weft.core.door.Door.Done;
 import weft.core.door.Door.Fields;
 import weft.core.door.Door.InView;
+import weft.core.door.Door.Keying;
 import weft.core.door.Door.Who;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.draft.Draft;
@@ -125,6 +126,7 @@ class NarrowingTest {
                         InView.ALL,
                         filled,
                         new Fields(leftOut, locked),
+                        Keying.ONE,
                         0,
                         false,
                         Done.STAY));
@@ -198,12 +200,13 @@ class NarrowingTest {
                 new InView(List.of("river:x", "site:"), false),
                 Map.of("note", "nothing like a formula (", "gone", "1"),
                 new Fields(Set.of("also_gone"), Set.of()),
+                new Keying(Door.Lines.MANY, Set.of("once_there"), false),
                 0,
                 false,
                 Done.STAY);
         var plan = EntryPlan.of(Narrowing.of(FORM, TABLE, door).saving(), TABLE);
         assertThat(DoorFrays.of(door, FORM, TABLE, plan, LocalDateTime.now()))
-                .hasSize(6)
+                .hasSize(7)
                 .anySatisfy(each -> assertThat(each).contains("river:x"))
                 .anySatisfy(each -> assertThat(each).contains("cannot be filled in"))
                 .anySatisfy(each -> assertThat(each).contains("must see them"));

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.Test;
 import weft.core.door.Door.Done;
 import weft.core.door.Door.Fields;
 import weft.core.door.Door.InView;
+import weft.core.door.Door.Keying;
 import weft.core.door.Door.Who;
 import weft.core.door.Pass.Comer;
 
@@ -30,6 +31,7 @@ class PassTest {
                 InView.ALL,
                 Map.of(),
                 Fields.AS_THEY_ARE,
+                Keying.ONE,
                 60,
                 false,
                 Done.STAY);

@@ -7,6 +7,7 @@ import static weft.server.demo.Columns.text;
 import static weft.server.demo.Columns.unique;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Random;
 import java.util.stream.IntStream;
@@ -15,6 +16,7 @@ import weft.core.form.Form;
 import weft.core.rule.Check;
 import weft.core.rule.Choices;
 import weft.core.rule.Rules;
+import weft.core.table.Constraint;
 import weft.core.table.Table;
 
 /** What was found in the net, sample by sample, and the list of groups that it is counted by. */
@@ -53,18 +55,27 @@ final class Counts {
                 required(number("count", "Count", 0, "1", "5000")));
     }
 
+    /** A group at one stage is counted once in a sample. */
+    static Constraint constraint() {
+        return new Constraint.Unique("", List.of("sample", "taxon", "stage"), "");
+    }
+
     static List<List<String>> rows(Random random, List<List<String>> samples) {
         var rows = new ArrayList<List<String>>();
+        var counted = new HashSet<List<String>>();
         while (rows.size() < COUNT) {
             var sample = samples.get(random.nextInt(samples.size())).getFirst();
             int lines = Math.min(COUNT - rows.size(), 4 + random.nextInt(8));
             int first = random.nextInt(20);
             for (int i = 0; i < lines; i++) {
-                rows.add(List.of(
+                var row = List.of(
                         sample,
                         taxon((first + i * 5) % (KINDS.size() * FORMS.size())),
                         Columns.gap(random, 20, Columns.oneOf(random, List.of("larva", "larva", "pupa", "adult"))),
-                        Integer.toString(1 + (int) Math.pow(random.nextDouble() * 6, 2))));
+                        Integer.toString(1 + (int) Math.pow(random.nextDouble() * 6, 2)));
+                if (counted.add(row.subList(0, 3))) {
+                    rows.add(row);
+                }
             }
         }
         return rows;

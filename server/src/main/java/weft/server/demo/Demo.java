@@ -87,9 +87,10 @@ public class Demo {
         load(Incidents.table(), Incidents.rows(random));
         load(SiteNotes.table(), SiteNotes.rows(random));
         load(Counts.taxa(), Counts.taxaRows());
-        load(Counts.table(), Counts.rows(random, sampleRows));
+        var counts = load(Counts.table(), Counts.rows(random, sampleRows));
         constraints.add(samples, Samples.constraint());
         constraints.add(bookings, Bookings.constraint());
+        constraints.add(counts, Counts.constraint());
         publish("samples", _ -> Samples.form());
         publish("bookings", Bookings::ruled);
         publish("incidents", Incidents::ruled);

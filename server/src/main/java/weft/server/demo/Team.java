@@ -10,6 +10,8 @@ import weft.core.door.Door;
 import weft.core.door.Door.Done;
 import weft.core.door.Door.Fields;
 import weft.core.door.Door.InView;
+import weft.core.door.Door.Keying;
+import weft.core.door.Door.Lines;
 import weft.core.door.Door.Who;
 import weft.core.door.May;
 import weft.core.door.Person;
@@ -76,6 +78,7 @@ class Team {
                 InView.ALL,
                 Map.of("noted_on", "today()", "noted_by", "person"),
                 new Fields(Set.of("site_name"), Set.of()),
+                Keying.ONE,
                 60,
                 false,
                 Done.BACK));
@@ -88,6 +91,7 @@ class Team {
                 new InView(List.of("taken_on:>= -7"), true),
                 Map.of(),
                 Fields.AS_THEY_ARE,
+                Keying.ONE,
                 60,
                 true,
                 Done.STAY));
@@ -100,6 +104,7 @@ class Team {
                 new InView(List.of("site_code:QB-*"), false),
                 Map.of(),
                 new Fields(Set.of("cost"), Set.of()),
+                Keying.ONE,
                 0,
                 false,
                 Done.STAY));
@@ -112,6 +117,7 @@ class Team {
                 InView.ALL,
                 Map.of(),
                 Fields.AS_THEY_ARE,
+                Keying.ONE,
                 0,
                 false,
                 Done.STAY));
@@ -124,14 +130,19 @@ class Team {
                 InView.ALL,
                 Map.of("status", "\"open\""),
                 new Fields(Set.of("severity", "sample", "repair_needed", "cost", "photo", "status"), Set.of()),
+                Keying.ONE,
                 0,
                 false,
                 Done.STAY));
-        door(counts("counts-of-a-sample", "Counts of a sample", VOLUNTEERS));
-        door(counts("counts-again", "Counts again", COORDINATORS));
+        door(counts(
+                "counts-of-a-sample",
+                "Counts of a sample",
+                VOLUNTEERS,
+                new Keying(Lines.MANY, Set.of("sample"), false)));
+        door(counts("counts-again", "Counts again", COORDINATORS, Keying.ONE));
     }
 
-    private static Door counts(String id, String title, String group) {
+    private static Door counts(String id, String title, String group, Keying keying) {
         return new Door(
                 id,
                 title,
@@ -141,6 +152,7 @@ class Team {
                 InView.ALL,
                 Map.of(),
                 Fields.AS_THEY_ARE,
+                keying,
                 60,
                 false,
                 Done.STAY);

@@ -65,6 +65,9 @@ class DoorsApi {
      *
      * @param all whether every record is in view
      * @param takeBack for how many minutes one may take an entry of one's own back; 0 for never
+     * @param lines how many entries are keyed at once: one, many or both
+     * @param same the columns that are keyed once for all lines; none for those that the form carries over
+     * @param keep of many lines all are saved or none, or those that pass: all or passing
      * @param byLink whether whoever goes through is nobody in particular, with its secret address
      */
     record DoorListed(
@@ -78,6 +81,9 @@ class DoorsApi {
             int takeBack,
             boolean opens,
             String done,
+            String lines,
+            List<String> same,
+            String keep,
             boolean byLink) {}
 
     @GetMapping("/api/doors")
@@ -114,6 +120,9 @@ class DoorsApi {
                 door.takeBack(),
                 door.opens(),
                 DoorJson.done(door),
+                door.keying().lines().wire(),
+                DoorJson.same(door),
+                DoorJson.keep(door),
                 pass.person().isEmpty());
     }
 
@@ -134,6 +143,8 @@ class DoorsApi {
             DoorJson.Fields fields,
             int takeBack,
             String lines,
+            List<String> same,
+            String keep,
             boolean opens,
             String done,
             boolean everything,
@@ -151,7 +162,9 @@ class DoorsApi {
                 new TreeMap<>(door.filled()),
                 DoorJson.Fields.of(door),
                 door.takeBack(),
-                DoorJson.ONE,
+                door.keying().lines().wire(),
+                DoorJson.same(door),
+                DoorJson.keep(door),
                 door.opens(),
                 DoorJson.done(door),
                 door.isEverything(),
@@ -201,6 +214,8 @@ class DoorsApi {
                 asked.fields(),
                 asked.takeBack(),
                 asked.lines(),
+                asked.same(),
+                asked.keep(),
                 asked.opens(),
                 asked.done());
     }

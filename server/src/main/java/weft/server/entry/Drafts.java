@@ -1,5 +1,6 @@
 package weft.server.entry;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.util.Map;
@@ -12,6 +13,7 @@ import weft.core.door.Person;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
 import weft.server.http.Problem;
+import weft.store.door.Throttle;
 import weft.store.door.Ways;
 import weft.store.door.Ways.Way;
 import weft.store.entry.Sent;
@@ -28,13 +30,24 @@ public class Drafts {
     private final Definitions definitions;
     private final Ways ways;
     private final Records records;
+    private final Throttle throttle;
     private final Clock clock;
 
-    Drafts(Definitions definitions, Ways ways, Records records, Clock clock) {
+    Drafts(Definitions definitions, Ways ways, Records records, Throttle throttle, Clock clock) {
         this.definitions = definitions;
         this.ways = ways;
         this.records = records;
+        this.throttle = throttle;
         this.clock = clock;
+    }
+
+    /** 429 when more entries come from whoever has the secret address of a door than it takes in a minute. */
+    void throttled(Way way, HttpServletRequest request, int entries) {
+        var pass = way.pass();
+        if (pass.person().isEmpty() && !throttle.takes(pass.door().id(), request.getRemoteAddr(), entries)) {
+            throw new Problem(
+                    HttpStatus.TOO_MANY_REQUESTS, "More entries come than this door takes. Try again in a minute.");
+        }
     }
 
     /** The same way through the version of the form that the entry was begun on; 404 when there is none. */

@@ -5,7 +5,6 @@ import java.net.URI;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -18,7 +17,6 @@ import weft.core.door.May;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
-import weft.store.door.Throttle;
 import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
 
@@ -28,11 +26,9 @@ class EntriesApi {
 
     private final Drafts drafts;
     private final Saving saving;
-    private final Throttle throttle;
 
-    EntriesApi(Drafts drafts, Saving saving, Throttle throttle) {
+    EntriesApi(Drafts drafts, Saving saving) {
         this.drafts = drafts;
-        this.throttle = throttle;
         this.saving = saving;
     }
 
@@ -51,10 +47,7 @@ class EntriesApi {
             @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String idempotencyKey,
             HttpServletRequest request,
             @RequestBody DraftJson draft) {
-        if (door.pass().person().isEmpty() && !throttle.takes(door.pass().door().id(), request.getRemoteAddr())) {
-            throw new Problem(
-                    HttpStatus.TOO_MANY_REQUESTS, "More entries come than this door takes. Try again in a minute.");
-        }
+        drafts.throttled(door, request, 1);
         var way = drafts.taking(door, draft);
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.values()));
         var saved = saving.save(drafts.sent(way, draft.of(null), 0, key));

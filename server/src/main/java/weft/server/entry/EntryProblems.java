@@ -1,7 +1,10 @@
 package weft.server.entry;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
@@ -9,6 +12,7 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import weft.server.door.Passed;
+import weft.store.entry.SavingMany;
 import weft.store.entry.Stopped;
 import weft.store.record.NotSaved;
 
@@ -16,6 +20,9 @@ import weft.store.record.NotSaved;
 @RestControllerAdvice
 @Order(Ordered.HIGHEST_PRECEDENCE)
 class EntryProblems {
+
+    /** So many lines are named; more are counted. */
+    private static final int NAMED = 6;
 
     @ExceptionHandler
     ProblemDetail stopped(Stopped stopped, HttpServletRequest request) {
@@ -28,6 +35,33 @@ class EntryProblems {
                 .ifPresent(question ->
                         detail.setProperty("usual", question.usual().name().toLowerCase(Locale.ROOT)));
         return detail;
+    }
+
+    @ExceptionHandler
+    ProblemDetail stopped(SavingMany.LinesStopped stopped, HttpServletRequest request) {
+        var all = new ArrayList<FindingJson>();
+        stopped.findings().forEach((line, findings) -> {
+            var seen =
+                    Passed.way(request).map(way -> way.narrowing().of(findings)).orElse(findings);
+            all.addAll(FindingJson.of(seen, line));
+        });
+        var lines = List.copyOf(stopped.findings().keySet());
+        var detail = ProblemDetail.forStatusAndDetail(
+                HttpStatus.UNPROCESSABLE_CONTENT, "No line was saved: " + inTheWay(lines) + " in the way.");
+        detail.setProperty("findings", all);
+        return detail;
+    }
+
+    private static String inTheWay(List<Integer> lines) {
+        return lines.size() == 1
+                ? "line " + lines.getFirst() + " is"
+                : lines.size() > NAMED
+                        ? lines.size() + " lines are"
+                        : "lines "
+                                + lines.subList(0, lines.size() - 1).stream()
+                                        .map(String::valueOf)
+                                        .collect(Collectors.joining(", "))
+                                + " and " + lines.getLast() + " are";
     }
 
     /** Any other refusal of the database was made findings of before. */

@@ -1,19 +1,46 @@
 package weft.server.entry;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 
-/** A finding in the API's shape. */
-public record FindingJson(String field, String code, String severity, String message, String rule) {
+/**
+ * A finding in the API's shape.
+ *
+ * @param line of a batch, the line that it is of, from 1; else left out
+ */
+public record FindingJson(
+        String field,
+        String code,
+        String severity,
+        String message,
+        String rule,
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Integer line) {
+
+    /** The same of that line. */
+    FindingJson of(int ofLine) {
+        return new FindingJson(field, code, severity, message, rule, ofLine);
+    }
 
     /** The findings in the API's shape. */
     public static List<FindingJson> of(Findings findings) {
-        return findings.all().stream().map(FindingJson::of).toList();
+        return of(findings, null);
     }
 
-    private static FindingJson of(Finding finding) {
+    /** Those of a line. */
+    static List<FindingJson> of(Findings findings, @Nullable Integer line) {
+        return findings.all().stream().map(finding -> of(finding, line)).toList();
+    }
+
+    private static FindingJson of(Finding finding, @Nullable Integer line) {
         return new FindingJson(
-                finding.field(), finding.code().wire(), finding.severity().wire(), finding.message(), finding.rule());
+                finding.field(),
+                finding.code().wire(),
+                finding.severity().wire(),
+                finding.message(),
+                finding.rule(),
+                line);
     }
 }

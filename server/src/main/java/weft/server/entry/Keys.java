@@ -16,14 +16,17 @@ final class Keys {
 
     private Keys() {}
 
-    /** The key together with what it was given for. */
+    /** The key together with what it was given for. The order of the values in the request does not make it another one. */
     static SaveKey of(Pass pass, String given, Map<String, @Nullable JsonNode> values) {
+        return of(pass, given, new TreeMap<>(values).toString());
+    }
+
+    /** The same of what is spelled so. */
+    static SaveKey of(Pass pass, String given, String body) {
         if (given.isBlank() || given.length() > SaveKey.LONGEST) {
             throw Problem.malformed("An Idempotency-Key has from 1 to " + SaveKey.LONGEST + " characters.");
         }
         try {
-            // The order of the values in the request does not make it another one.
-            var body = new TreeMap<>(values).toString();
             return new SaveKey(
                     pass.theirs(given),
                     MessageDigest.getInstance("SHA-256").digest(body.getBytes(StandardCharsets.UTF_8)));

@@ -55,7 +55,7 @@ class NothingLeaksTest {
         }
 
         String json(String id) {
-            return "{\"id\":\"%s\",\"title\":\"%s\",\"who\":{\"groups\":[\"Leak keyers\"]},\"may\":[%s],\"view\":{\"where\":[%s],\"own\":%s},\"fields\":{\"leftOut\":[%s],\"locked\":[]},\"takeBack\":60}"
+            return "{\"id\":\"%s\",\"title\":\"%s\",\"who\":{\"groups\":[\"Leak keyers\"]},\"may\":[%s],\"view\":{\"where\":[%s],\"own\":%s},\"fields\":{\"leftOut\":[%s],\"locked\":[]},\"takeBack\":60,\"lines\":\"both\"}"
                     .formatted(
                             id,
                             id,
@@ -183,6 +183,9 @@ class NothingLeaksTest {
                 var collides = values(Map.of("code", record.marks().get("code")));
                 questions.add(new String[] {"POST", "/assess", collides});
                 questions.add(new String[] {"POST", "/records", collides});
+                var lines = "{\"lines\":[%s,%s]}".formatted(collides, values(Map.of("site", "probe")));
+                questions.add(new String[] {"POST", "/batches/assess", lines});
+                questions.add(new String[] {"POST", "/batches", lines});
             }
         }
         Collections.shuffle(questions, random);

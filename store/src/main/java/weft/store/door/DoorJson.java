@@ -7,6 +7,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -19,7 +20,9 @@ import weft.core.table.Faults;
 /**
  * A door document, as it is kept and as the API has it. What is left out of one that is sent is as at a new door.
  *
- * @param lines how many entries are keyed at once; only {@code one} yet
+ * @param lines how many entries are keyed at once: one, many or both
+ * @param same the columns that are keyed once for all lines
+ * @param keep of many lines all are saved or none, or those that pass: all or passing
  */
 public record DoorJson(
         @Nullable String id,
@@ -31,11 +34,16 @@ public record DoorJson(
         @Nullable Fields fields,
         @Nullable Integer takeBack,
         @Nullable String lines,
+        @Nullable List<String> same,
+        @Nullable String keep,
         @Nullable Boolean opens,
         @Nullable String done) {
 
-    /** One entry is keyed at a time. */
-    public static final String ONE = "one";
+    /** All lines are saved together, or none. */
+    public static final String ALL = "all";
+
+    /** Those lines are saved that pass. */
+    public static final String PASSING = "passing";
 
     /** Who may go through. */
     @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -89,7 +97,9 @@ public record DoorJson(
                 new TreeMap<>(door.filled()),
                 Fields.of(door),
                 door.takeBack(),
-                ONE,
+                door.keying().lines().wire(),
+                same(door),
+                keep(door),
                 door.opens(),
                 done(door));
     }
@@ -100,6 +110,16 @@ public record DoorJson(
                 .filter(door.may()::contains)
                 .map(May::wire)
                 .toList();
+    }
+
+    /** The columns that are keyed once for all lines. */
+    public static List<String> same(Door door) {
+        return sorted(door.keying().same());
+    }
+
+    /** What of many lines is saved, in a word. */
+    public static String keep(Door door) {
+        return door.keying().passing() ? PASSING : ALL;
     }
 
     /** What comes after done, in a word. */
@@ -131,9 +151,6 @@ public record DoorJson(
             throw new Faults(
                     "takeBack", "Entries can be taken back for 0 to " + Door.LONGEST_TAKE_BACK + " minutes, a week.");
         }
-        if (lines != null && !lines.equals(ONE)) {
-            throw new Faults("lines", "A door takes one entry at a time: “one”.");
-        }
         return new Door(
                 named,
                 called,
@@ -145,13 +162,20 @@ public record DoorJson(
                 fields == null
                         ? Door.Fields.AS_THEY_ARE
                         : new Door.Fields(Set.copyOf(list(fields.leftOut())), Set.copyOf(list(fields.locked()))),
+                readKeying(),
                 minutes,
                 Boolean.TRUE.equals(opens),
                 readDone());
     }
 
-    private static <T> List<T> list(@Nullable List<T> given) {
-        return given == null ? List.of() : given;
+    private static List<String> list(@Nullable List<String> given) {
+        if (given == null) {
+            return List.of();
+        }
+        if (given.stream().anyMatch(Objects::isNull)) {
+            throw new Faults("list", "A list of a door holds names and criteria; it has nothing in one of its places.");
+        }
+        return given;
     }
 
     private Door.Who readWho() {
@@ -183,6 +207,18 @@ public record DoorJson(
         return May.named(word)
                 .orElseThrow(() -> new Faults(
                         "may", "“" + word + "” is nothing one may do: add, see, change, remove and export are."));
+    }
+
+    private Door.Keying readKeying() {
+        var word = lines == null ? Door.Lines.ONE.wire() : lines;
+        var many = Arrays.stream(Door.Lines.values())
+                .filter(each -> each.wire().equals(word))
+                .findFirst()
+                .orElseThrow(() -> new Faults("lines", "A door takes “one” entry at a time, “many” lines, or “both”."));
+        if (keep != null && !keep.equals(ALL) && !keep.equals(PASSING)) {
+            throw new Faults("keep", "Of many lines “all” are saved or none, or those that pass: “passing”.");
+        }
+        return new Door.Keying(many, Set.copyOf(list(same)), PASSING.equals(keep));
     }
 
     private Door.Done readDone() {

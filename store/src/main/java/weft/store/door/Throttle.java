@@ -22,17 +22,17 @@ public final class Throttle {
 
     private record Limit(String of, int most) {}
 
-    /** Whether one more is taken now. */
-    public boolean takes(String door, String address) {
+    /** Whether so many more are taken now. */
+    public boolean takes(String door, String address, int many) {
         var minute = OffsetDateTime.now().truncatedTo(ChronoUnit.MINUTES);
         boolean takes = true;
         for (var limit : List.of(new Limit(door + " " + address, FROM_ONE_ADDRESS), new Limit(door, BY_ONE_DOOR))) {
             int times = sql.insertInto(TAKEN)
                     .set(TAKEN.OF, limit.of())
                     .set(TAKEN.MINUTE, minute)
-                    .set(TAKEN.TIMES, 1)
+                    .set(TAKEN.TIMES, many)
                     .onDuplicateKeyUpdate()
-                    .set(TAKEN.TIMES, TAKEN.TIMES.plus(1))
+                    .set(TAKEN.TIMES, TAKEN.TIMES.plus(many))
                     .returning(TAKEN.TIMES)
                     .fetchSingle(TAKEN.TIMES);
             takes &= times <= limit.most();

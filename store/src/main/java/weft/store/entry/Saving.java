@@ -97,7 +97,7 @@ public final class Saving {
 
     /** What was saved under that key, with what it came to; empty when nothing was. */
     public Optional<StoredRow> savedUnder(ReadyForm form, String key) {
-        return writer.savedUnder(form.table(), key);
+        return writer.keys().savedUnder(form.table(), key);
     }
 
     /**
@@ -108,7 +108,7 @@ public final class Saving {
     public Pressed press(Sent sent, String button) {
         var form = sent.form();
         // A press that saved before under its key may well ask or stop by now.
-        var before = sent.key().flatMap(key -> writer.savedBefore(form.table(), key));
+        var before = sent.key().flatMap(key -> writer.keys().savedBefore(form.table(), key));
         if (before.isPresent()) {
             return new Pressed(Map.of(), before, List.of());
         }
@@ -135,23 +135,38 @@ public final class Saving {
         if (!assessment.findings().none()) {
             // An entry that was saved before under its key may well collide with itself by now.
             return sent.key()
-                    .flatMap(key -> writer.savedBefore(sent.form().table(), key))
+                    .flatMap(key -> writer.keys().savedBefore(sent.form().table(), key))
                     .map(record -> new Saved(record, List.of()))
                     .orElseThrow(() -> new Stopped(assessment.findings()));
         }
         try {
-            if (sent.form().plan().plain(place) && assessment.backs().isEmpty()) {
-                return new Saved(
-                        writer.save(entry(sent, assessment), Following.NOTHING).record(), List.of());
-            }
-            var steps = new Steps(sent, assessment, place, Trace.none());
-            steps.ahead();
-            return new Saved(writer.save(entry(sent, assessment), steps).record(), steps.then);
+            var following = following(sent, assessment, place);
+            var record = writer.save(entry(sent, assessment), following).record();
+            return new Saved(record, following instanceof Steps steps ? steps.then : List.of());
         } catch (NotSaved e) {
             throw refusal(e, sent);
         } catch (Stale e) {
             return new Saved(changedAlready(sent, assessment, e).orElseThrow(() -> e), List.of());
         }
+    }
+
+    /**
+     * A new entry as one of several that are written together.
+     *
+     * @throws Stopped when its steps ask, or are in the way
+     */
+    EntryWriter.Part part(Sent sent, Assessment assessment) {
+        return new EntryWriter.Part(entry(sent, assessment), following(sent, assessment, sent.place()));
+    }
+
+    /** What goes with an entry; its steps have been gone through once, for what they ask. */
+    private Following following(Sent sent, Assessment assessment, String place) {
+        if (sent.form().plan().plain(place) && assessment.backs().isEmpty()) {
+            return Following.NOTHING;
+        }
+        var steps = new Steps(sent, assessment, place, Trace.none());
+        steps.ahead();
+        return steps;
     }
 
     /** The record when the change is in it already, as it is when the same request comes twice. */

@@ -29,6 +29,11 @@ public record Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> k
         return new Sent(form, draft.with(set), version, key, by);
     }
 
+    /** The same under that key. */
+    Sent under(Optional<SaveKey> other) {
+        return new Sent(form, draft, version, other, by);
+    }
+
     /** The place of the steps that follow it. */
     String place() {
         return draft.fresh() ? Steps.SAVED : Steps.CHANGED;

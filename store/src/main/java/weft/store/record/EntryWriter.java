@@ -1,24 +1,18 @@
 package weft.store.record;
 
-import static weft.store.schema.Tables.HISTORY;
-import static weft.store.schema.Tables.IDEMPOTENCY_KEY;
 import static weft.store.schema.Tables.MESSAGE;
 import static weft.store.schema.Tables.ROW_COUNTER;
 import static weft.store.schema.Tables.RUNNING_NUMBER;
 
 import java.sql.SQLException;
-import java.time.Duration;
 import java.time.LocalDate;
-import java.time.OffsetDateTime;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
-import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
@@ -48,12 +42,19 @@ public final class EntryWriter {
     private final DSLContext sql;
     private final Lanes lanes;
     private final KnownTables tables;
+    private final SaveKeys keys;
 
     /** Entries whose hand-ons go to these tables. */
     public EntryWriter(Database database, KnownTables tables) {
         this.sql = database.sql();
         this.lanes = new Lanes(database);
         this.tables = tables;
+        this.keys = new SaveKeys(sql);
+    }
+
+    /** The keys of saves that were done. */
+    public SaveKeys keys() {
+        return keys;
     }
 
     /**
@@ -138,7 +139,7 @@ public final class EntryWriter {
         try {
             return entry.alone() && following == Following.NOTHING
                     ? new Kept(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()), List.of())
-                    : together(entry, following);
+                    : together(entry.table(), within -> write(within, entry, following));
         } catch (SQLException e) {
             return before(entry).orElseThrow(() -> refused(entry.table(), e));
         } catch (DataAccessException e) {
@@ -148,18 +149,59 @@ public final class EntryWriter {
         }
     }
 
-    /** Whatever it was that failed, a save done before under this key is the answer. */
-    private Optional<Kept> before(Entry entry) {
-        return entry.key().flatMap(key -> savedBefore(entry.table(), key)).map(row -> new Kept(row, List.of()));
+    /** An entry of a batch, and what goes with it. */
+    public record Part(Entry entry, Following following) {
+
+        private boolean alone() {
+            return entry.alone() && following == Following.NOTHING;
+        }
     }
 
-    private Kept together(Entry entry, Following following) {
+    /**
+     * Writes new entries of one table, and what goes with each, all together or not at all. Their rows follow each other in
+     * their order, without a hole, as far as the table does not fill rows that were set free.
+     *
+     * @throws NotSaved as a single one; which of them is refused is not known
+     * @throws TableChanged when the table is another one than they are for
+     */
+    public List<Kept> saveAll(List<Part> parts) {
+        var table = parts.getFirst().entry().table();
+        try {
+            return together(table, within -> writeAll(within, table, parts));
+        } catch (DataAccessException e) {
+            throw refused(table, e);
+        }
+    }
+
+    private List<Kept> writeAll(DSLContext within, StoredTable table, List<Part> parts) {
+        if (parts.stream().allMatch(Part::alone)) {
+            var many = parts.stream()
+                    .map(part ->
+                            new Lanes.New(part.entry().values(), part.entry().key()))
+                    .toList();
+            var by = parts.getFirst().entry().by();
+            return within.connectionResult(connection -> lanes.save(connection, table, many, by)).stream()
+                    .map(row -> new Kept(row, List.of()))
+                    .toList();
+        }
+        takeTurns(within, parts);
+        return parts.stream()
+                .map(part -> written(within, part.entry(), part.following()))
+                .toList();
+    }
+
+    /** Whatever it was that failed, a save done before under this key is the answer. */
+    private Optional<Kept> before(Entry entry) {
+        return entry.key().flatMap(key -> keys.savedBefore(entry.table(), key)).map(row -> new Kept(row, List.of()));
+    }
+
+    private <T> T together(StoredTable table, Function<DSLContext, T> writing) {
         for (int attempt = 1; ; attempt++) {
             try {
-                return sql.transactionResult(inner -> write(inner.dsl(), entry, following));
+                return sql.transactionResult(inner -> writing.apply(inner.dsl()));
             } catch (Stale stale) {
                 // Somebody else changed a row that is handed on to. It is looked at anew.
-                if (stale.table() == entry.table().id() || attempt == TRIES) {
+                if (stale.table() == table.id() || attempt == TRIES) {
                     throw stale;
                 }
             } catch (DataAccessException e) {
@@ -194,7 +236,11 @@ public final class EntryWriter {
     }
 
     private Kept write(DSLContext within, Entry entry, Following following) {
-        takeTurns(within, entry, following);
+        takeTurns(within, List.of(new Part(entry, following)));
+        return written(within, entry, following);
+    }
+
+    private Kept written(DSLContext within, Entry entry, Following following) {
         var record = entry.record().isPresent()
                 ? Records.change(
                         within, entry.table(), entry.record().getAsLong(), entry.version(), entry.values(), entry.by())
@@ -207,13 +253,18 @@ public final class EntryWriter {
     }
 
     /** Takes the row counters of all tables that may get a row, always in one order, so that no two entries wait in a circle. */
-    private void takeTurns(DSLContext within, Entry entry, Following following) {
-        var others = following.tables().stream()
+    private void takeTurns(DSLContext within, List<Part> parts) {
+        var others = parts.stream()
+                .flatMap(part -> part.following().tables().stream())
+                .distinct()
                 .flatMap(name -> tables.table(name).stream())
                 .map(StoredTable::id);
-        var own = entry.record().isEmpty() ? Stream.of(entry.table().id()) : Stream.<Long>empty();
+        var own = parts.stream()
+                .map(Part::entry)
+                .filter(entry -> entry.record().isEmpty())
+                .map(entry -> entry.table().id());
         var ids = Stream.concat(own, others).distinct().sorted().toList();
-        if (ids.size() > 1) {
+        if (ids.size() > 1 || parts.size() > 1) {
             within.select(ROW_COUNTER.TABLE_ID)
                     .from(ROW_COUNTER)
                     .where(ROW_COUNTER.TABLE_ID.in(ids))
@@ -316,50 +367,5 @@ public final class EntryWriter {
                         .returning(RUNNING_NUMBER.NEXT_NUMBER)
                         .fetchSingle(RUNNING_NUMBER.NEXT_NUMBER)
                 - 1;
-    }
-
-    /**
-     * The first answer to the save of that key, or empty when there was none.
-     *
-     * @throws NotSaved when the key was used for something else
-     */
-    public Optional<StoredRow> savedBefore(StoredTable table, SaveKey key) {
-        return under(table, key.key(), hash -> {
-            if (!Arrays.equals(hash, key.bodyHash())) {
-                throw new NotSaved(NotSaved.Reason.KEY_REUSED, Optional.empty());
-            }
-        });
-    }
-
-    /** What was saved under that key, whatever was sent with it; empty when nothing was. */
-    public Optional<StoredRow> savedUnder(StoredTable table, String key) {
-        return under(table, key, _ -> {});
-    }
-
-    private Optional<StoredRow> under(StoredTable table, String key, Consumer<byte[]> body) {
-        return sql.select(IDEMPOTENCY_KEY.BODY_HASH, IDEMPOTENCY_KEY.RECORD_ID, IDEMPOTENCY_KEY.ROW_NO, HISTORY.AFTER)
-                .from(IDEMPOTENCY_KEY)
-                .join(HISTORY)
-                .on(HISTORY.TABLE_ID.eq(IDEMPOTENCY_KEY.TABLE_ID))
-                .and(HISTORY.RECORD_ID.eq(IDEMPOTENCY_KEY.RECORD_ID))
-                .and(HISTORY.VERSION.eq(1))
-                .where(IDEMPOTENCY_KEY.TABLE_ID.eq(table.id()))
-                .and(IDEMPOTENCY_KEY.KEY.eq(key))
-                .fetchOptional(row -> {
-                    body.accept(row.value1());
-                    return new StoredRow(
-                            row.value2(),
-                            row.value3(),
-                            1,
-                            ValuesJson.values(
-                                    ValuesJson.read(row.value4().data(), table.definition()), table.definition()));
-                });
-    }
-
-    /** Forgets keys of saves longer ago than that; a save sent again after it is a new one. */
-    public int forgetKeys(Duration age) {
-        return sql.deleteFrom(IDEMPOTENCY_KEY)
-                .where(IDEMPOTENCY_KEY.AT.lt(OffsetDateTime.now().minus(age)))
-                .execute();
     }
 }

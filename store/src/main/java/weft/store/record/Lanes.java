@@ -174,12 +174,26 @@ final class Lanes {
     StoredRow save(
             Connection connection, StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by)
             throws SQLException {
-        var entry = new Entry(table, values, key, by);
-        write(connection, table, SaveSql.of(database.sql(), table), List.of(entry));
-        if (!entry.answered()) {
-            throw new TableChanged();
+        return save(connection, table, List.of(new New(values, key)), by).getFirst();
+    }
+
+    /** A new entry of a table that is known. */
+    record New(Map<String, Value> values, Optional<SaveKey> key) {}
+
+    /** The same of many: they get rows that follow each other, in their order. */
+    List<StoredRow> save(Connection connection, StoredTable table, List<New> many, String by) throws SQLException {
+        var entries = many.stream()
+                .map(each -> new Entry(table, each.values(), each.key(), by))
+                .toList();
+        write(connection, table, SaveSql.of(database.sql(), table), entries);
+        var saved = new ArrayList<StoredRow>();
+        for (var entry : entries) {
+            if (!entry.answered()) {
+                throw new TableChanged();
+            }
+            saved.add(entry.answer());
         }
-        return entry.answer();
+        return saved;
     }
 
     private static void write(Connection connection, StoredTable table, String text, List<Entry> entries)

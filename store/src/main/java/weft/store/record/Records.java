@@ -5,7 +5,9 @@ import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.ROW_COUNTER;
 
 import java.time.OffsetDateTime;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
@@ -34,19 +36,28 @@ public final class Records {
 
     /** The row number that the next new entry would get now. */
     public long nextRow(StoredTable table) {
-        var counter = sql.select(ROW_COUNTER.NEXT_ROW)
+        return nextRows(table, 1).getFirst();
+    }
+
+    /** The row numbers that so many new entries would get now, in their order. */
+    public List<Long> nextRows(StoredTable table, int many) {
+        var rows = new ArrayList<Long>();
+        if (table.definition().placement() == Placement.FIRST_FREE) {
+            rows.addAll(sql.select(FREE_ROW.ROW_NO)
+                    .from(FREE_ROW)
+                    .where(FREE_ROW.TABLE_ID.eq(table.id()))
+                    .orderBy(FREE_ROW.ROW_NO)
+                    .limit(many)
+                    .fetch(FREE_ROW.ROW_NO));
+        }
+        long counter = sql.select(ROW_COUNTER.NEXT_ROW)
                 .from(ROW_COUNTER)
                 .where(ROW_COUNTER.TABLE_ID.eq(table.id()))
                 .fetchSingle(ROW_COUNTER.NEXT_ROW);
-        if (table.definition().placement() == Placement.AFTER_LAST) {
-            return counter;
+        while (rows.size() < many) {
+            rows.add(counter++);
         }
-        var freed = sql.select(DSL.min(FREE_ROW.ROW_NO))
-                .from(FREE_ROW)
-                .where(FREE_ROW.TABLE_ID.eq(table.id()))
-                .fetchSingle()
-                .value1();
-        return freed == null ? counter : freed;
+        return rows;
     }
 
     /** The record of that identity, or empty. */

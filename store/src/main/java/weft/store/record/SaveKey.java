@@ -10,4 +10,9 @@ public record SaveKey(String key, byte[] bodyHash) {
 
     /** The longest key taken. */
     public static final int LONGEST = 200;
+
+    /** The key of one line of a batch that was sent under this one, counted from 1. */
+    public SaveKey ofLine(int line) {
+        return new SaveKey(key + " line " + line, bodyHash);
+    }
 }

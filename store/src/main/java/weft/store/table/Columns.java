@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.jooq.DSLContext;
+import org.jooq.Name;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import weft.core.table.Column;
@@ -42,7 +43,7 @@ public final class Columns {
      * @throws Faults when a name is or was another column's, or when one is required and there are records already
      */
     public void add(String table, List<Column> columns) {
-        sql.transaction(inner -> add(inner.dsl(), table, columns));
+        Retried.transaction(sql, sqlName(table), inner -> add(inner.dsl(), table, columns));
     }
 
     /** The same within a transaction of the caller's. */
@@ -90,7 +91,8 @@ public final class Columns {
      */
     public void change(String table, String name, Column to, Optional<Conventions> written) {
         try {
-            sql.transaction(inner -> change(inner.dsl(), locked(inner.dsl(), table), name, to, written));
+            Retried.transaction(
+                    sql, sqlName(table), inner -> change(inner.dsl(), locked(inner.dsl(), table), name, to, written));
         } catch (DataAccessException e) {
             if (e.sqlState().startsWith("23")) {
                 throw new Faults("column", "Stored values do not fit: two records would hold the same value.");
@@ -154,7 +156,7 @@ public final class Columns {
 
     /** Removes a column with all its values. Forms that have a field for it are left with a fray. */
     public void remove(String name, String column) {
-        sql.transaction(inner -> {
+        Retried.transaction(sql, sqlName(name), inner -> {
             var table = locked(inner.dsl(), name);
             var gone = column(table, column);
             if (table.definition().columns().size() == 1) {
@@ -174,7 +176,7 @@ public final class Columns {
 
     /** Gives a table another title, or another place for new entries. */
     public void change(String name, UnaryOperator<Table> change) {
-        sql.transaction(inner -> {
+        Retried.transaction(sql, sqlName(name), inner -> {
             var table = locked(inner.dsl(), name);
             var to = change.apply(table.definition());
             inner.dsl()
@@ -201,7 +203,7 @@ public final class Columns {
 
     /** Deletes a table with its records, their history and its forms. */
     public void delete(String name) {
-        sql.transaction(inner -> {
+        Retried.transaction(sql, sqlName(name), inner -> {
             var within = inner.dsl();
             var table = locked(within, name);
             within.dropTable(table.sqlName()).execute();
@@ -213,6 +215,10 @@ public final class Columns {
             within.deleteFrom(TABLE_DEF).where(TABLE_DEF.ID.eq(table.id())).execute();
             tell(within, table);
         });
+    }
+
+    private static Name sqlName(String table) {
+        return DSL.name("records", table);
     }
 
     private static void tell(DSLContext within, StoredTable table) {

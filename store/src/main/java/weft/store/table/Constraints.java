@@ -163,7 +163,7 @@ public final class Constraints {
                                     check.rows().stream().map(String::valueOf).collect(Collectors.joining(", "))));
         }
         try {
-            return sql.transactionResult(inner -> {
+            return Retried.result(sql, table.sqlName(), inner -> {
                 long id = inner.dsl()
                         .insertInto(CONSTRAINT_DEF)
                         .set(CONSTRAINT_DEF.TABLE_ID, table.id())
@@ -237,7 +237,7 @@ public final class Constraints {
 
     /** Holds it no longer. */
     public void remove(StoredTable table, String id) {
-        sql.transaction(inner -> {
+        Retried.transaction(sql, table.sqlName(), inner -> {
             inner.dsl()
                     .alterTable(table.sqlName())
                     .dropConstraintIfExists(DSL.constraint(name(named(table.id(), id))))

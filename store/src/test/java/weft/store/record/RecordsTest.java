@@ -145,7 +145,7 @@ class RecordsTest {
         assertThatThrownBy(() -> Given.saved(table, values("a", text("y")), other, "tester"))
                 .isInstanceOfSatisfying(
                         NotSaved.class, refused -> assertThat(refused.reason()).isEqualTo(NotSaved.Reason.KEY_REUSED));
-        Given.writer().forgetKeys(Duration.ofSeconds(-5));
+        Given.writer().keys().forgetKeys(Duration.ofSeconds(-5));
         assertThat(again.call().row()).isEqualTo(2);
     }
 

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import weft.core.table.Column;
+import weft.core.table.Constraint;
 import weft.core.table.Faults;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
@@ -27,6 +28,7 @@ import weft.core.value.Value;
 import weft.store.Given;
 import weft.store.TableChanged;
 import weft.store.TestDatabase;
+import weft.store.find.Indexes;
 import weft.store.form.Forms;
 import weft.store.record.History;
 import weft.store.record.NotSaved;
@@ -233,5 +235,39 @@ class ColumnsTest {
         }
         assertThat(sql.fetchCount(DSL.table(table.sqlName()), DSL.condition("site = 'racer' and depth is not null")))
                 .isEqualTo(kept);
+    }
+
+    /** An index that is being built waits for whoever changes its table, and they for it: neither fails for that. */
+    @Test
+    void aTableIsChangedWhileItsIndexesAreBuilt() throws Exception {
+        sql.execute(
+                "insert into {0} (_row, _version, _entered_by, site, depth) select i, 1, 't', 's' || i, 'd' || i"
+                        + " from generate_series(1, 20000) i",
+                DSL.table(table.sqlName()));
+        forms.publish(forms.make(table, Conventions.DEFAULT).form().id(), "odile");
+        var indexes = new Indexes(TestDatabase.get(), new Tables(sql), forms);
+        var constraints = new Constraints(sql);
+        try (var other = Executors.newSingleThreadExecutor()) {
+            for (int time = 0; time < 2; time++) {
+                sql.fetch(
+                                "select indexrelid::regclass::text from pg_index where indrelid = {0}::regclass"
+                                        + " and not indisunique",
+                                DSL.inline(sql.render(table.sqlName())))
+                        .getValues(0, String.class)
+                        .forEach(index -> sql.execute("drop index if exists " + index));
+                var building = other.submit(() -> indexes.keep(now()));
+                for (int change = 0; change < 3; change++) {
+                    var id = constraints.add(now(), new Constraint.Unique("", List.of("site", "depth"), ""));
+                    columns.change(
+                            name,
+                            "depth",
+                            now().definition().column("depth").orElseThrow().required(change % 2 == 0),
+                            Optional.empty());
+                    constraints.remove(now(), id);
+                }
+                building.get();
+            }
+        }
+        assertThat(now().definition().constraints()).isEmpty();
     }
 }

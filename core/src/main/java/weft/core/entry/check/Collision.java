@@ -23,7 +23,7 @@ final class Collision {
                 Code.UNIQUE,
                 row.equals(StoredRow.UNSEEN)
                         ? "Another record has the same already."
-                        : "Row %d already has %s.".formatted(row.row(), spoken(unique, row)));
+                        : "%s already has %s.".formatted(row.called(), spoken(unique, row)));
     }
 
     /** The record's time overlaps. */
@@ -36,9 +36,9 @@ final class Collision {
                 Code.OVERLAP,
                 row.equals(StoredRow.UNSEEN)
                         ? "Another record has some of this time already."
-                        : "Row %d already has %s from %s to %s."
+                        : "%s already has %s from %s to %s."
                                 .formatted(
-                                        row.row(),
+                                        row.called(),
                                         same.isEmpty() ? "something" : same,
                                         row.of(overlap.from()).spoken(),
                                         row.of(overlap.to()).spoken()));

@@ -97,6 +97,6 @@ public final class ColumnChecks {
             return Optional.empty();
         }
         return stored.with(Map.of(column.name(), value), draft.record())
-                .map(row -> "Row " + row.row() + " already has " + value.spoken() + ". No two records may share it.");
+                .map(row -> row.called() + " already has " + value.spoken() + ". No two records may share it.");
     }
 }

@@ -54,6 +54,11 @@ public record Draft(Map<String, Typed> typed, OptionalLong record, Map<String, V
         return new Draft(other, record, stored, around);
     }
 
+    /** The same after an entry of those values. */
+    public Draft after(Map<String, Value> last) {
+        return new Draft(typed, record, stored, new Around(around.person(), last, around.chosen(), around.answers()));
+    }
+
     /** Whether anything was said of that column, be it that nothing is in it. */
     public boolean says(String column) {
         return typed.containsKey(column);

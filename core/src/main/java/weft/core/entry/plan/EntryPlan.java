@@ -26,6 +26,7 @@ import weft.core.value.Conventions;
  * @param shown the formulas of shown values, by the id of the value
  * @param numbers the running numbers that a save gives
  * @param steps the steps, by where they are
+ * @param looksBack whether one of its formulas asks for the entry before
  * @param faults what could not be made ready; none of it takes part in entries
  */
 public record EntryPlan(
@@ -37,6 +38,7 @@ public record EntryPlan(
         Map<String, Formula> shown,
         List<Numbering> numbers,
         Map<String, List<ReadyStep>> steps,
+        boolean looksBack,
         List<Fault> faults) {
 
     public EntryPlan {

@@ -52,7 +52,8 @@ final class Planning {
                 .toList();
         var shown = shown();
         var steps = new StepPlanning(table, reader).ready(rules.steps());
-        return new EntryPlan(form, table, sound, order, checks, shown, numbers, steps, reader.faults());
+        return new EntryPlan(
+                form, table, sound, order, checks, shown, numbers, steps, reader.looksBack(), reader.faults());
     }
 
     private Node node(Field field, Column column, List<Numbering> numbers) {

@@ -20,6 +20,7 @@ final class RuleReader {
     private final Table table;
     private final Function<String, Optional<Table>> tables;
     private final List<Fault> faults = new ArrayList<>();
+    private boolean looksBack;
 
     /**
      * For rules on a table.
@@ -36,18 +37,26 @@ final class RuleReader {
         return List.copyOf(faults);
     }
 
+    /** Whether a formula that was read so far asks for the entry before. */
+    boolean looksBack() {
+        return looksBack;
+    }
+
     void fault(String about, String sentence) {
         faults.add(new Fault(about, sentence));
     }
 
     Optional<Formula> formula(String about, String text) {
-        return read(about, () -> formula(table, text));
+        var formula = read(about, () -> formula(table, text));
+        looksBack |= formula.filter(each -> each.names().contains("last")).isPresent();
+        return formula;
     }
 
     Optional<Template> template(String about, String text) {
         return read(about, () -> {
             var template = Template.of(text);
             known(table, template.names());
+            looksBack |= template.names().contains("last");
             return template;
         });
     }

@@ -1,0 +1,150 @@
+package weft.core.entry;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
+import weft.core.table.Column;
+import weft.core.table.Constraint;
+import weft.core.table.Constraint.NoOverlap;
+import weft.core.table.Table;
+import weft.core.value.Order;
+import weft.core.value.Value;
+
+/**
+ * Stored rows together with the lines of a batch that come before the one in hand, as if those were stored already. What
+ * collides with both is told of the stored one, which is there in any case.
+ */
+final class LinesBefore implements StoredRows {
+
+    private final StoredRows stored;
+    private final Table seen;
+    private final List<List<String>> alike;
+    private final List<NoOverlap> apart;
+    /** By columns that no two records may be alike in, and values of them: the first line that has these. */
+    private final Map<List<String>, Map<List<String>, StoredRow>> first = new HashMap<>();
+    /** By an overlap that may not be, and the values that it is within: the lines that have these. */
+    private final Map<NoOverlap, Map<List<String>, List<StoredRow>>> times = new HashMap<>();
+
+    LinesBefore(Table table, Table seen, StoredRows stored) {
+        this.stored = stored;
+        this.seen = seen;
+        this.alike = alike(table);
+        this.apart = apart(table);
+    }
+
+    /** Whether no two records of the table can collide. */
+    static boolean nothingToKeep(Table table) {
+        return alike(table).isEmpty() && apart(table).isEmpty();
+    }
+
+    private static List<List<String>> alike(Table table) {
+        return Stream.concat(
+                        table.columns().stream().filter(Column::unique).map(column -> List.of(column.name())),
+                        table.constraints().stream()
+                                .filter(Constraint.Unique.class::isInstance)
+                                .map(constraint -> sorted(constraint.columns())))
+                .toList();
+    }
+
+    private static List<NoOverlap> apart(Table table) {
+        return table.constraints().stream()
+                .filter(NoOverlap.class::isInstance)
+                .map(NoOverlap.class::cast)
+                .toList();
+    }
+
+    private static List<String> sorted(Iterable<String> columns) {
+        var sorted = new TreeSet<String>();
+        columns.forEach(sorted::add);
+        return List.copyOf(sorted);
+    }
+
+    /** From now on that line is before. */
+    void learn(StoredRow line) {
+        for (var columns : alike) {
+            if (filled(line, columns)) {
+                first.computeIfAbsent(columns, _ -> new HashMap<>()).putIfAbsent(spelled(line.values(), columns), line);
+            }
+        }
+        for (var constraint : apart) {
+            if (filled(line, constraint.columns())) {
+                times.computeIfAbsent(constraint, _ -> new HashMap<>())
+                        .computeIfAbsent(spelled(line.values(), constraint.same()), _ -> new ArrayList<>())
+                        .add(line);
+            }
+        }
+    }
+
+    /** Whether an entry of those values collides with a line before. */
+    boolean collides(Map<String, Value> values) {
+        var entry = StoredRow.line(1, values);
+        return alike.stream()
+                        .anyMatch(columns ->
+                                filled(entry, columns) && line(columns, values).isPresent())
+                || apart.stream()
+                        .anyMatch(constraint -> filled(entry, constraint.columns())
+                                && line(constraint, values).isPresent());
+    }
+
+    private static boolean filled(StoredRow row, List<String> columns) {
+        return columns.stream().noneMatch(column -> row.of(column).isEmpty());
+    }
+
+    private static List<String> spelled(Map<String, Value> values, List<String> columns) {
+        return columns.stream()
+                .map(column -> values.getOrDefault(column, Value.EMPTY).plain())
+                .toList();
+    }
+
+    private Optional<StoredRow> line(List<String> columns, Map<String, Value> values) {
+        return Optional.ofNullable(first.getOrDefault(columns, Map.of()).get(spelled(values, columns)));
+    }
+
+    private Optional<StoredRow> line(NoOverlap constraint, Map<String, Value> values) {
+        var from = values.getOrDefault(constraint.from(), Value.EMPTY);
+        var to = values.getOrDefault(constraint.to(), Value.EMPTY);
+        return times
+                .getOrDefault(constraint, Map.of())
+                .getOrDefault(spelled(values, constraint.same()), List.of())
+                .stream()
+                .filter(line -> Order.compare(line.of(constraint.from()), to) < 0
+                        && Order.compare(line.of(constraint.to()), from) > 0)
+                .findFirst();
+    }
+
+    /** What may be told of a line: what a door fills in unseen stays unseen. */
+    private StoredRow told(StoredRow line) {
+        var values = new HashMap<>(line.values());
+        values.keySet().removeIf(column -> seen.column(column).isEmpty());
+        return new StoredRow(line.id(), line.row(), line.version(), values);
+    }
+
+    @Override
+    public Optional<StoredRow> with(Map<String, Value> values, OptionalLong except) {
+        return stored.with(values, except)
+                .or(() -> line(sorted(values.keySet()), values).map(this::told));
+    }
+
+    @Override
+    public Optional<StoredRow> overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {
+        return stored.overlapping(constraint, values, except)
+                .or(() -> line(constraint, values).map(this::told));
+    }
+
+    @Override
+    public List<StoredRow> matching(String table, Map<String, Value> values, int most) {
+        return stored.matching(table, values, most);
+    }
+
+    @Override
+    public Optional<StoredRow> alike(String table, Map<String, Value> values) {
+        return stored.alike(table, values);
+    }
+}

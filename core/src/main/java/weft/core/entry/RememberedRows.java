@@ -1,0 +1,63 @@
+package weft.core.entry;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
+import weft.core.table.Constraint.NoOverlap;
+import weft.core.value.Value;
+
+/** Stored rows of which the same is asked once. Several may ask at a time. */
+final class RememberedRows implements StoredRows {
+
+    private final StoredRows stored;
+    private final Map<Object, Object> answers = new ConcurrentHashMap<>();
+
+    RememberedRows(StoredRows stored) {
+        this.stored = stored;
+    }
+
+    private record With(Map<String, Value> values, OptionalLong except) {}
+
+    private record Overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {}
+
+    private record Matching(String table, Map<String, Value> values, int most) {}
+
+    private record Alike(String table, Map<String, Value> values) {}
+
+    @SuppressWarnings("unchecked") // Each kind of question has its kind of answer.
+    private <T> T once(Object question, Supplier<T> ask) {
+        var known = answers.get(question);
+        if (known == null) {
+            known = ask.get();
+            answers.put(question, known);
+        }
+        return (T) known;
+    }
+
+    @Override
+    public Optional<StoredRow> with(Map<String, Value> values, OptionalLong except) {
+        return once(new With(Map.copyOf(values), except), () -> stored.with(values, except));
+    }
+
+    @Override
+    public Optional<StoredRow> overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {
+        return once(
+                new Overlapping(constraint, Map.copyOf(values), except),
+                () -> stored.overlapping(constraint, values, except));
+    }
+
+    @Override
+    public List<StoredRow> matching(String table, Map<String, Value> values, int most) {
+        return once(new Matching(table, Map.copyOf(values), most), () -> stored.matching(table, values, most));
+    }
+
+    @Override
+    public Optional<StoredRow> alike(String table, Map<String, Value> values) {
+        return once(new Alike(table, Map.copyOf(values)), () -> stored.alike(table, values));
+    }
+}

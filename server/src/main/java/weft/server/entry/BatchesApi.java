@@ -1,0 +1,141 @@
+package weft.server.entry;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.May;
+import weft.server.door.Needs;
+import weft.server.entry.AssessmentJson.FieldJson;
+import weft.server.entry.AssessmentJson.OfferJson;
+import weft.server.entry.BatchJson.Numbered;
+import weft.server.http.Problem;
+import weft.store.door.Ways.Way;
+import weft.store.entry.SavingMany;
+import weft.store.entry.SavingMany.Line;
+import weft.store.record.Records;
+
+/** Many entries at once by a door that offers it. */
+@RestController
+class BatchesApi {
+
+    private final Drafts drafts;
+    private final SavingMany saving;
+    private final Records records;
+
+    BatchesApi(Drafts drafts, SavingMany saving, Records records) {
+        this.drafts = drafts;
+        this.saving = saving;
+        this.records = records;
+    }
+
+    /**
+     * What is to be said of a line.
+     *
+     * @param row the row it would get; none where the door does not show every record
+     */
+    record LineAssessed(
+            int line,
+            @Nullable Long row,
+            Map<String, Object> values,
+            Map<String, String> readings,
+            Map<String, FieldJson> fields,
+            List<FindingJson> findings,
+            List<OfferJson> offers) {}
+
+    /** What is to be said of each line in which something is typed. */
+    record BatchAssessed(List<LineAssessed> lines) {}
+
+    @PostMapping("/api/doors/{door}/batches/assess")
+    @Needs(May.ADD)
+    BatchAssessed assess(Way door, @RequestBody BatchJson asked) {
+        var lines = offered(door, asked).typed();
+        if (lines.isEmpty()) {
+            return new BatchAssessed(List.of());
+        }
+        var way = drafts.begunOn(door, lines.getFirst().draft());
+        var sent = lines.stream()
+                .map(line -> drafts.atDesk(way, line.draft()).draft())
+                .toList();
+        var assessments = saving.assess(way.saving(), sent);
+        var rows = way.pass().seesAll() ? records.nextRows(way.saving().table(), lines.size()) : List.<Long>of();
+        var answer = new ArrayList<LineAssessed>();
+        for (int at = 0; at < lines.size(); at++) {
+            int line = lines.get(at).line();
+            var said = AssessmentJson.of(way.narrowing().of(assessments.get(at)));
+            var findings =
+                    said.findings().stream().map(finding -> finding.of(line)).toList();
+            answer.add(new LineAssessed(
+                    line,
+                    rows.isEmpty() ? null : rows.get(at),
+                    said.values(),
+                    said.readings(),
+                    said.fields(),
+                    findings,
+                    said.offers()));
+        }
+        return new BatchAssessed(answer);
+    }
+
+    /** A line that was saved. */
+    record LineSaved(int line, long id, long row, int version) {}
+
+    /** A line that was not, with what is in its way. */
+    record LineLeft(int line, List<FindingJson> findings) {}
+
+    /** What came of a batch. */
+    record BatchSaved(List<LineSaved> rows, List<LineLeft> left) {}
+
+    @PostMapping("/api/doors/{door}/batches")
+    @ResponseStatus(HttpStatus.CREATED)
+    @Needs(May.ADD)
+    BatchSaved save(
+            Way door,
+            @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String idempotencyKey,
+            HttpServletRequest request,
+            @RequestBody BatchJson asked) {
+        var typed = offered(door, asked).typed();
+        if (typed.isEmpty()) {
+            throw Problem.refused("Nothing is typed in any line.");
+        }
+        drafts.throttled(door, request, typed.size());
+        var way = drafts.taking(door, typed.getFirst().draft());
+        var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.spelled()));
+        var outcome = saving.save(typed.stream().map(line -> line(way, line)).toList(), key, asked.passing());
+        return new BatchSaved(
+                outcome.saved().entrySet().stream()
+                        .map(each -> new LineSaved(
+                                each.getKey(),
+                                each.getValue().id(),
+                                each.getValue().row(),
+                                each.getValue().version()))
+                        .toList(),
+                outcome.left().entrySet().stream()
+                        .map(each -> new LineLeft(
+                                each.getKey(), FindingJson.of(way.narrowing().of(each.getValue()), each.getKey())))
+                        .toList());
+    }
+
+    private Line line(Way way, Numbered numbered) {
+        return new Line(numbered.line(), drafts.sent(way, numbered.draft(), 0, Optional.empty()));
+    }
+
+    private static BatchJson offered(Way way, BatchJson asked) {
+        var door = way.pass().door();
+        if (!door.keying().many()) {
+            throw Problem.forbidden("By the door “" + door.title() + "” entries are keyed one at a time.");
+        }
+        if (asked.passing() && !door.keying().passing()) {
+            throw Problem.refused("By the door “" + door.title() + "” all lines are saved together, or none.");
+        }
+        return asked.checked();
+    }
+}

@@ -1,0 +1,202 @@
+package weft.store.entry;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import weft.core.entry.Assessment;
+import weft.core.entry.Batch;
+import weft.core.entry.EntryEngine;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Findings;
+import weft.core.entry.step.Write;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
+import weft.store.form.ReadyForm;
+import weft.store.record.EntryWriter;
+import weft.store.record.EntryWriter.Following;
+import weft.store.record.NotSaved;
+import weft.store.record.SaveKey;
+
+/** Saves the lines of a batch: all of them or none, or those that nothing is in the way of. */
+public final class SavingMany {
+
+    private static final int TRIES = 4;
+
+    private final Saving saving;
+    private final Batch batch;
+    private final EntryWriter writer;
+
+    /** Each line goes the way of a single entry. */
+    public SavingMany(EntryEngine engine, Saving saving, EntryWriter writer) {
+        this.batch = new Batch(engine);
+        this.saving = saving;
+        this.writer = writer;
+    }
+
+    /** A line, by its place in the batch from 1. */
+    public record Line(int line, Sent sent) {}
+
+    /**
+     * What came of a batch, by line.
+     *
+     * @param saved the records that lines became
+     * @param left what is in the way of those that are not saved
+     */
+    public record Outcome(Map<Integer, StoredRow> saved, Map<Integer, Findings> left) {}
+
+    /** Something is in the way of some lines. Nothing was written. */
+    public static final class LinesStopped extends RuntimeException {
+        private final transient Map<Integer, Findings> findings;
+
+        private LinesStopped(Map<Integer, Findings> findings) {
+            super("stopped");
+            this.findings = new TreeMap<>(findings);
+        }
+
+        /** What is in the way, by line. */
+        public Map<Integer, Findings> findings() {
+            return findings;
+        }
+    }
+
+    /** What is to be said of each line now. Nothing is written. */
+    public List<Assessment> assess(ReadyForm form, List<Draft> lines) {
+        return batch.assess(form.plan(), form.seen().definition(), lines, saving.rows(form));
+    }
+
+    /**
+     * Saves the lines as one; a batch that was saved under its key before is not saved again.
+     *
+     * @param lines one at least, all by one form
+     * @param passing whether those are saved that nothing is in the way of; otherwise all or none
+     * @throws LinesStopped when something is in the way of one of them, or of each
+     * @throws NotSaved when the key was used for another batch
+     */
+    public Outcome save(List<Line> lines, Optional<SaveKey> key, boolean passing) {
+        var before = before(lines, key);
+        if (before.isPresent()) {
+            return before.get();
+        }
+        var late = new TreeMap<Integer, Findings>();
+        for (int attempt = 1; ; attempt++) {
+            var left = new TreeMap<>(late);
+            var parts = parts(lines, left, key);
+            if (parts.isEmpty() || !passing && !left.isEmpty()) {
+                throw new LinesStopped(left);
+            }
+            try {
+                return new Outcome(written(parts), left);
+            } catch (LineStopped stopped) {
+                late.put(stopped.line, stopped.findings);
+            } catch (NotSaved refused) {
+                // Another server may have been quicker with the same batch; else what was lost in a race is seen now.
+                var meanwhile = before(lines, key);
+                if (meanwhile.isPresent()) {
+                    return meanwhile.get();
+                }
+                if (attempt == TRIES || !refused.elsewhere().isEmpty()) {
+                    throw new LinesStopped(Map.of(parts.firstEntry().getKey(), said(refused, lines)));
+                }
+            }
+        }
+    }
+
+    private static Findings said(NotSaved refused, List<Line> lines) {
+        if (refused.reason() == NotSaved.Reason.KEY_REUSED) {
+            throw refused;
+        }
+        var table = lines.getFirst().sent().form().table().definition();
+        return (refused.elsewhere().isEmpty() ? LastWord.stopped(refused, table) : LastWord.elsewhere(refused))
+                .findings();
+    }
+
+    /** The first answer to a batch of that key, with what is in the way of its other lines now. */
+    private Optional<Outcome> before(List<Line> lines, Optional<SaveKey> key) {
+        var table = lines.getFirst().sent().form().table();
+        var saved = key.map(known ->
+                        writer.keys().linesBefore(table, known, lines.getLast().line()))
+                .orElse(Map.of());
+        if (saved.isEmpty()) {
+            return Optional.empty();
+        }
+        var left = new TreeMap<Integer, Findings>();
+        parts(lines.stream().filter(line -> !saved.containsKey(line.line())).toList(), left, key);
+        return Optional.of(new Outcome(saved, left));
+    }
+
+    /** What is to be written of each line that nothing is in the way of; the others are left. */
+    private TreeMap<Integer, EntryWriter.Part> parts(
+            List<Line> lines, Map<Integer, Findings> left, Optional<SaveKey> key) {
+        var parts = new TreeMap<Integer, EntryWriter.Part>();
+        if (lines.isEmpty()) {
+            return parts;
+        }
+        var form = lines.getFirst().sent().form();
+        var drafts = lines.stream().map(line -> line.sent().draft()).toList();
+        var assessments = assess(form, drafts);
+        for (int i = 0; i < lines.size(); i++) {
+            int line = lines.get(i).line();
+            var assessment = assessments.get(i);
+            if (!assessment.findings().none()) {
+                left.put(line, assessment.findings());
+            } else if (!left.containsKey(line)) {
+                try {
+                    var sent = lines.get(i).sent().under(key.map(known -> known.ofLine(line)));
+                    var part = saving.part(sent, assessment);
+                    parts.put(line, new EntryWriter.Part(part.entry(), telling(line, part.following())));
+                } catch (Stopped stopped) {
+                    left.put(line, stopped.findings());
+                }
+            }
+        }
+        return parts;
+    }
+
+    private Map<Integer, StoredRow> written(TreeMap<Integer, EntryWriter.Part> parts) {
+        var kept = writer.saveAll(new ArrayList<>(parts.values()));
+        var saved = new LinkedHashMap<Integer, StoredRow>();
+        int at = 0;
+        for (var line : parts.keySet()) {
+            saved.put(line, kept.get(at++).record());
+        }
+        return saved;
+    }
+
+    /** What follows a line is in its way. */
+    private static final class LineStopped extends RuntimeException {
+        private final int line;
+        private final transient Findings findings;
+
+        LineStopped(int line, Findings findings) {
+            super("stopped", null, false, false);
+            this.line = line;
+            this.findings = findings;
+        }
+    }
+
+    /** The same, which says of which line it is when it ends the save. */
+    private static Following telling(int line, Following following) {
+        if (following == Following.NOTHING) {
+            return following;
+        }
+        return new Following() {
+            @Override
+            public Set<String> tables() {
+                return following.tables();
+            }
+
+            @Override
+            public List<Write> of(StoredRow written, StoredRows rows) {
+                try {
+                    return following.of(written, rows);
+                } catch (Stopped stopped) {
+                    throw new LineStopped(line, stopped.findings());
+                }
+            }
+        };
+    }
+}

@@ -1,0 +1,230 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { flushSync } from "react-dom";
+import { answered, api, type BatchSaved, type DeskForm, type Ruled, type SeenTable } from "../api/client";
+import { useLiveTable } from "../api/live";
+import { nextRowQuery } from "../api/queries";
+import { Done } from "../desk/Done";
+import type { Typed } from "../entry/outbox";
+import { fieldsOf, seen } from "../form/items";
+import type { At } from "./at";
+import { BatchAsks } from "./BatchAsks";
+import { BatchGrid } from "./BatchGrid";
+import { BatchKeys } from "./BatchKeys";
+import { Batch, findingsOf, inRows } from "./batch";
+import { LinesSwitch } from "./LinesSwitch";
+import { placeOf } from "./place";
+import { Same } from "./Same";
+import { sameOf } from "./same";
+import { useBatchKeys } from "./useBatchKeys";
+
+interface Props {
+  form: DeskForm;
+  version: number | undefined;
+  table: SeenTable;
+  ruled: Ruled;
+  /** To one entry at a time, where the door leaves it open. */
+  other: (() => void) | undefined;
+}
+
+/** What was saved last, which can be taken back. */
+interface Last {
+  rows: BatchSaved["rows"];
+  lines: Typed[];
+}
+
+/** Many entries at once, a line each, under what is the same on all of them. */
+export function BatchDesk({ form, version, table, ruled, other }: Props) {
+  const { door } = form;
+  const batch = useMemo(
+    () => new Batch(door.id, door.byLink ? "" : placeOf(door.id), door.keep === "passing"),
+    [door.id, door.byLink, door.keep],
+  );
+  batch.version = version;
+  const state = useSyncExternalStore(batch.subscribe, batch.snapshot);
+  const same = sameOf(form);
+  const fields = fieldsOf(form).filter((field) => seen(field) && !same.includes(field));
+  const [at, setAt] = useState<At>();
+  const [keys, setKeys] = useState(false);
+  const [last, setLast] = useState<Last>();
+  const frame = useRef<HTMLElement>(null);
+  const client = useQueryClient();
+  const next = useQuery({ ...nextRowQuery(door.id), enabled: door.all }).data?.row;
+
+  const move = (to: At) => flushSync(() => setAt(to));
+  useLayoutEffect(() => {
+    const input = at && document.getElementById("cell");
+    input?.focus();
+    if (input instanceof HTMLInputElement) input.select();
+  }, [at]);
+  const toSame = () => {
+    const first = frame.current?.querySelector<HTMLInputElement>(".same input:not([readonly])");
+    setAt(first ? undefined : { line: 0, column: 0 });
+    first?.focus();
+    first?.select();
+  };
+  batch.saved = (saved, lines) => {
+    setLast({ rows: saved.rows, lines });
+    client.invalidateQueries({ queryKey: nextRowQuery(door.id).queryKey });
+    if (saved.left.length === 0) toSame();
+  };
+  batch.shows = (line, column) => {
+    const place = fields.findIndex((field) => field.column === column);
+    move({ line, column: Math.max(0, place) });
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the cursor is put down once
+  useLayoutEffect(() => toSame(), [batch]);
+  useEffect(() => {
+    batch.begin();
+    return () => batch.end();
+  }, [batch]);
+  useLiveTable(
+    door.byLink ? undefined : table.name,
+    { heard: () => {}, redefined: () => {}, published: () => {} },
+    door.id,
+  );
+
+  const save = () => batch.save();
+  useBatchKeys({
+    batch,
+    fields,
+    ruled,
+    at,
+    move,
+    save,
+    keys: () => setKeys(true),
+    other,
+    toSame,
+    covered: keys || state.question.length > 0,
+  });
+
+  const typed = batch.typed;
+  const wrong = typed.filter(({ line }) =>
+    findingsOf(state, line).some(({ severity }) => severity === "stop"),
+  ).length;
+  const rows = typed.flatMap(({ line }) => state.read.get(line.id)?.row ?? []);
+  const takeBack = async () => {
+    if (!last) return;
+    try {
+      for (const row of last.rows)
+        await answered(
+          api.DELETE("/api/doors/{door}/records/{id}", {
+            params: { path: { door: door.id, id: row.id }, header: { "If-Match": `"${row.version}"` } },
+          }),
+        );
+      batch.paste(0, { lines: last.lines, leftOut: "" });
+      batch.say(
+        `${inRows(last.rows.map(({ row }) => row))} taken back; what was keyed stands here again`,
+        "ok",
+      );
+      setLast(undefined);
+    } catch (e) {
+      batch.say((e as Error).message, "stop");
+    }
+  };
+  const mayTakeBack = door.may.includes("remove") || door.takeBack > 0;
+  return (
+    <main className="desk batch" ref={frame}>
+      <header className="top">
+        <h1>{door.byLink ? door.title : form.title}</h1>
+        <span className="chip">{door.title}</span>
+        <span className="chip table">
+          writes to <span className="font-mono">{form.table}</span>
+        </span>
+        <span className="flex-1" />
+        {other && <LinesSwitch many choose={other} />}
+        {rows.length === 0 && door.all && (
+          <span className="chip next">
+            Next free row <b className="font-mono">{next ?? "…"}</b>
+          </span>
+        )}
+        {rows.length > 0 && (
+          <span className="chip next">
+            Next free {rows.length === 1 ? "row" : "rows"}{" "}
+            <b className="font-mono">{inRows(rows).replace(/^rows? /, "")}</b>
+          </span>
+        )}
+        <Done door={door} />
+      </header>
+      <div className="mid">
+        <Same form={form} table={table} fields={same} batch={batch} state={state} ruled={ruled} />
+        <div className="lines-head">
+          <h2>{typed.length === 1 ? "1 line" : `${typed.length.toLocaleString("en")} lines`}</h2>
+          <span className="text-soft">
+            {state.checking && typed.length > 200
+              ? "checking …"
+              : typed.length > 0 &&
+                `${typed.length - wrong} ready${wrong > 0 ? `, ${wrong} to put right` : ""}`}
+          </span>
+          {state.checking && typed.length > 200 && (
+            <button type="button" className="btn small" onClick={() => batch.giveUp()}>
+              Give up <kbd>Esc</kbd>
+            </button>
+          )}
+          <span className="flex-1" />
+          <span className="text-soft">Paste cells from anywhere: they spread from where the cursor is</span>
+        </div>
+        <BatchGrid
+          fields={fields}
+          columns={table.columns}
+          ruled={ruled}
+          batch={batch}
+          state={state}
+          at={at}
+          move={move}
+        />
+        <div className="acts">
+          <button
+            type="button"
+            className="btn go"
+            disabled={typed.length === 0 || !!state.sending}
+            onClick={save}
+          >
+            {typed.length === 0 ? "Save" : `Save ${typed.length === 1 ? "1 line" : `${typed.length} lines`}`}
+            {rows.length > 0 && ` in ${inRows(rows)}`} <kbd>Ctrl Enter</kbd>
+          </button>
+          <button
+            type="button"
+            className="btn"
+            disabled={typed.length === 0}
+            onClick={() => {
+              batch.clear();
+              move({ line: 0, column: 0 });
+            }}
+          >
+            Clear
+          </button>
+          <span className="text-soft">
+            {door.keep === "passing" ? "Lines that pass are saved, the others stay" : "All together or none"}
+          </span>
+          <span className="flex-1" />
+          {last && mayTakeBack && (
+            <button type="button" className="btn quiet" onClick={takeBack}>
+              Take {inRows(last.rows.map(({ row }) => row))} back
+            </button>
+          )}
+        </div>
+      </div>
+      <footer className="foot">
+        {(
+          [
+            ["Tab", "next cell"],
+            ["Enter", "next line"],
+            ["Alt ↑", "as above"],
+            ["Ctrl Del", "take the line out"],
+            ["F1", "all keys"],
+          ] as const
+        ).map(([key, what]) => (
+          <span key={key} className="key">
+            <kbd>{key}</kbd> {what}
+          </span>
+        ))}
+        <span role="status" className={`said ${state.said.tone}`}>
+          {state.said.text}
+        </span>
+      </footer>
+      {keys && <BatchKeys close={() => setKeys(false)} />}
+      <BatchAsks batch={batch} state={state} />
+    </main>
+  );
+}

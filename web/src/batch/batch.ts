@@ -1,0 +1,445 @@
+import {
+  type Assessment,
+  answered,
+  api,
+  type BatchSaved,
+  type Choice,
+  type Finding,
+  type LineAssessed,
+  Problem,
+} from "../api/client";
+import { newKey } from "../entry/key";
+import type { Typed } from "../entry/outbox";
+import type { Spread } from "./cells";
+
+/** A line as it is typed. Its id stays while lines come and go above it. */
+export interface Line {
+  id: number;
+  typed: Typed;
+}
+
+/** Where a save of the lines is: nowhere, under way, or without a connection. */
+export type Sending = "" | "sending" | "waiting";
+
+export interface BatchState {
+  /** What is keyed once for all lines. */
+  same: Typed;
+  /** The lines, a blank one always last. */
+  lines: Line[];
+  /** What is to be said of each line, by its id. */
+  read: ReadonlyMap<number, LineAssessed>;
+  /** What is to be said of what is the same. */
+  readSame: Assessment | undefined;
+  /** What the last save found, by the id of the line. */
+  stops: ReadonlyMap<number, Finding[]>;
+  /** Whether the lines are being checked as they stand now. */
+  checking: boolean;
+  sending: Sending;
+  /** What asks, to be answered before all is saved, with the numbers of its lines. */
+  question: Finding[];
+  said: { text: string; tone: "" | "ok" | "stop" | "wait" };
+}
+
+interface Kept {
+  same: Typed;
+  lines: Typed[];
+  /** Of a save that is not answered yet. */
+  key?: string;
+  answers?: Typed;
+}
+
+type Saved = (saved: BatchSaved, lines: Typed[]) => void;
+
+const ASSESS_AFTER = 80;
+/** So many lines take a while to check: it is done once the keys pause. */
+const MANY = 200;
+const MANY_AFTER = 500;
+const KEEP_AFTER = 300;
+const ANSWER_WITHIN = 60_000;
+const FIRST_PAUSE = 500;
+const LONGEST_PAUSE = 5_000;
+/** The most lines that are saved at once. */
+export const MOST = 5_000;
+
+export const blank = (line: Line | undefined) =>
+  !line || Object.values(line.typed).every((text) => text.trim() === "");
+
+/**
+ * Many entries on their way to being saved as one: what is the same on all, and a line each. It changes at once, outside
+ * React, is kept in the browser's storage until it is saved, and is sent under one key until it is answered.
+ */
+export class Batch {
+  private nextId = 1;
+  private state: BatchState;
+  private readonly subscribers = new Set<() => void>();
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private keeping: ReturnType<typeof setTimeout> | undefined;
+  private asking: AbortController | undefined;
+  private key: string | undefined;
+  private answers: Typed = {};
+  /** What stood here before cells were pasted, until they are read. */
+  private before: Line[] | undefined;
+  /** The record that was saved last, for formulas that look back at it. */
+  private last: number | undefined;
+  version: number | undefined;
+  saved: Saved = () => {};
+  /** Told which line is the first that is in the way. */
+  shows: (line: number, column: string) => void = () => {};
+
+  /**
+   * At that door.
+   *
+   * @param place where it is kept in the browser's storage; nowhere when it is empty
+   * @param passing whether lines that pass are saved while the others stay
+   */
+  constructor(
+    private readonly door: string,
+    private readonly place: string,
+    private readonly passing: boolean,
+  ) {
+    const kept: Kept | undefined = place ? JSON.parse(localStorage.getItem(place) ?? "null") : undefined;
+    this.state = {
+      same: kept?.same ?? {},
+      lines: this.ended((kept?.lines ?? []).map((typed) => this.line(typed))),
+      read: new Map(),
+      readSame: undefined,
+      stops: new Map(),
+      checking: false,
+      sending: "",
+      question: [],
+      said: { text: "", tone: "" },
+    };
+    this.key = kept?.key;
+    this.answers = kept?.answers ?? {};
+  }
+
+  /** Begins: what was under way when the page went away goes on. */
+  begin() {
+    if (this.key) this.send();
+    else if (!this.empty || Object.keys(this.state.same).length > 0) this.assessSoon();
+  }
+
+  end() {
+    clearTimeout(this.timer);
+    this.asking?.abort();
+    this.keep();
+  }
+
+  subscribe = (subscriber: () => void) => {
+    this.subscribers.add(subscriber);
+    return () => {
+      this.subscribers.delete(subscriber);
+    };
+  };
+
+  snapshot = () => this.state;
+
+  private line(typed: Typed): Line {
+    return { id: this.nextId++, typed };
+  }
+
+  /** The lines with one blank at the end, where the next is keyed. */
+  private ended(lines: Line[]): Line[] {
+    return lines.length < MOST && !(lines.length > 0 && blank(lines.at(-1)))
+      ? [...lines, this.line({})]
+      : lines;
+  }
+
+  /** Whether nothing is typed in any line. */
+  get empty() {
+    return this.state.lines.every(blank);
+  }
+
+  /** The lines in which something is typed, with their numbers from 1. */
+  get typed(): { line: Line; number: number }[] {
+    return this.state.lines.map((line, at) => ({ line, number: at + 1 })).filter(({ line }) => !blank(line));
+  }
+
+  typeSame = (column: string, text: string) => {
+    this.changed({ same: { ...this.state.same, [column]: text }, stops: new Map() });
+  };
+
+  type(at: number, column: string, text: string) {
+    const line = this.state.lines[at];
+    if (!line || (line.typed[column] ?? "") === text) return;
+    const lines = [...this.state.lines];
+    lines[at] = { ...line, typed: { ...line.typed, [column]: text } };
+    this.changed({ lines: this.ended(lines), stops: without(this.state.stops, line.id) });
+  }
+
+  /** A blank line in front of that one. */
+  insert(at: number) {
+    if (this.state.lines.length >= MOST) return this.say(`A batch has ${MOST} lines at most.`, "stop");
+    this.changed({ lines: this.state.lines.toSpliced(at, 0, this.line({})) });
+  }
+
+  takeOut(at: number) {
+    this.changed({ lines: this.ended(this.state.lines.toSpliced(at, 1)) });
+  }
+
+  /** The cell, or without a column the whole line, as in the line above. */
+  asAbove(at: number, columns: string[]) {
+    const above = this.state.lines[at - 1];
+    if (!above) return;
+    for (const column of columns) this.type(at, column, above.typed[column] ?? "");
+  }
+
+  /** Cells that were copied elsewhere, from that line on. */
+  paste(at: number, { lines: cells, leftOut }: Spread) {
+    const lines = [...this.state.lines];
+    const room = Math.max(0, MOST - at);
+    cells.slice(0, room).forEach((typed, n) => {
+      const there = lines[at + n] ?? this.line({});
+      lines[at + n] = { ...there, typed: { ...there.typed, ...typed } };
+    });
+    const beyond = cells.length - room;
+    this.before = this.state.lines;
+    this.changed({ lines: this.ended(lines), stops: new Map() });
+    this.say(
+      [
+        `${cells.length.toLocaleString("en")} ${cells.length === 1 ? "line was" : "lines were"} pasted.`,
+        leftOut,
+        beyond > 0 ? `A batch has ${MOST} lines at most; ${beyond} were left out.` : "",
+      ]
+        .join(" ")
+        .trim(),
+      leftOut || beyond > 0 ? "wait" : "",
+    );
+  }
+
+  /** Gives up what was pasted, while it is being read. */
+  giveUp() {
+    if (!this.before || !this.state.checking) return;
+    const before = this.before;
+    this.before = undefined;
+    this.changed({ lines: this.ended(before) });
+    this.say("What was pasted was taken out again.");
+  }
+
+  clear() {
+    this.changed({ lines: this.ended([]), stops: new Map(), read: new Map() });
+    this.say("");
+  }
+
+  say(text: string, tone: BatchState["said"]["tone"] = "") {
+    this.set({ said: { text, tone } });
+  }
+
+  /** Those of a column's choice list that begin with what is typed in that line. */
+  list(at: number | undefined, column: string, typed: string): Promise<Choice[]> {
+    const values = { ...this.state.same, ...(at === undefined ? {} : this.state.lines[at]?.typed) };
+    return answered(
+      api.POST("/api/doors/{door}/choices/{column}", {
+        params: { path: { door: this.door, column } },
+        body: { typed, draft: { values, version: this.version } },
+      }),
+    );
+  }
+
+  private changed(part: Partial<BatchState>) {
+    this.answers = {};
+    if (!this.state.sending) this.key = undefined;
+    this.set(part);
+    this.keepSoon();
+    this.assessSoon();
+  }
+
+  private set(part: Partial<BatchState>) {
+    this.state = { ...this.state, ...part };
+    for (const subscriber of this.subscribers) subscriber();
+  }
+
+  private keepSoon() {
+    clearTimeout(this.keeping);
+    if (this.state.lines.length <= MANY) this.keep();
+    else this.keeping = setTimeout(() => this.keep(), KEEP_AFTER);
+  }
+
+  private keep() {
+    clearTimeout(this.keeping);
+    if (!this.place) return;
+    const { same, lines } = this.state;
+    if (this.empty && !this.key && Object.values(same).every((text) => !text)) {
+      localStorage.removeItem(this.place);
+      return;
+    }
+    const kept: Kept = {
+      same,
+      lines: lines.slice(0, blank(lines.at(-1)) ? -1 : undefined).map((line) => line.typed),
+      key: this.key,
+      answers: this.answers,
+    };
+    try {
+      localStorage.setItem(this.place, JSON.stringify(kept));
+    } catch {
+      this.say("The browser has no room to keep these lines through a reload. Save them soon.", "wait");
+    }
+  }
+
+  private get body() {
+    const { same, lines } = this.state;
+    return {
+      same,
+      lines: lines.map(({ typed }) => ({ values: typed })),
+      version: this.version,
+      last: this.last,
+      keep: this.passing ? "passing" : "all",
+    };
+  }
+
+  private assessSoon() {
+    clearTimeout(this.timer);
+    this.asking?.abort();
+    this.set({ checking: true });
+    this.timer = setTimeout(() => this.assess(), this.state.lines.length > MANY ? MANY_AFTER : ASSESS_AFTER);
+  }
+
+  /** Reads all of it right away. */
+  async assess() {
+    clearTimeout(this.timer);
+    const asking = new AbortController();
+    this.asking = asking;
+    const { lines, same } = this.state;
+    const { signal } = asking;
+    const params = { path: { door: this.door } };
+    try {
+      const [whole, readSame] = await Promise.all([
+        answered(api.POST("/api/doors/{door}/batches/assess", { params, body: this.body, signal })),
+        answered(
+          api.POST("/api/doors/{door}/assess", {
+            params,
+            body: { values: same, version: this.version },
+            signal,
+          }),
+        ),
+      ]);
+      if (signal.aborted) return;
+      this.before = undefined;
+      const read = new Map(
+        whole.lines.flatMap((said) => {
+          const line = lines[said.line - 1];
+          return line ? [[line.id, said] as const] : [];
+        }),
+      );
+      this.set({ read, readSame, checking: false });
+    } catch (e) {
+      if (signal.aborted) return;
+      this.set({ checking: false });
+      if (e instanceof Problem) this.say(e.message, "stop");
+    }
+  }
+
+  /** Saves the lines; `answers` to what was asked. */
+  save(answers: Typed = {}) {
+    if (this.state.sending) return;
+    if (this.empty) return this.say("Nothing is typed in any line yet.", "stop");
+    this.answers = { ...this.answers, ...answers };
+    this.key ??= newKey();
+    this.keep();
+    this.send();
+  }
+
+  /** What asks is gone back from. */
+  goBack() {
+    this.set({ question: [] });
+    this.say("Nothing was saved yet.");
+  }
+
+  /** Sends the lines under their key until they are answered. */
+  private async send() {
+    const key = this.key;
+    if (!key) return;
+    clearTimeout(this.timer);
+    this.asking?.abort();
+    const { lines } = this.state;
+    this.set({ sending: "sending", question: [], checking: false });
+    for (let pause = FIRST_PAUSE; ; pause = Math.min(pause * 2, LONGEST_PAUSE)) {
+      try {
+        const saved = await answered(
+          api.POST("/api/doors/{door}/batches", {
+            params: { path: { door: this.door }, header: { "Idempotency-Key": key } },
+            body: { ...this.body, answers: this.answers },
+            signal: AbortSignal.timeout(ANSWER_WITHIN),
+          }),
+        );
+        this.key = undefined;
+        return this.done(saved, lines);
+      } catch (e) {
+        if (e instanceof Problem) {
+          // A server that failed may have saved them all the same: sent again, they are the same lines still.
+          if (e.status < 500) this.key = undefined;
+          return this.stopped(e, lines);
+        }
+        this.set({ sending: "waiting" });
+        this.say("No connection. The lines are kept here and will be sent once.", "wait");
+        await new Promise((resolve) => setTimeout(resolve, pause));
+      }
+    }
+  }
+
+  private done({ rows, left }: BatchSaved, lines: Line[]) {
+    const gone = new Set(rows.map(({ line }) => lines[line - 1]?.id));
+    const stay = this.state.lines.filter((line) => !gone.has(line.id));
+    this.last = rows.at(-1)?.id;
+    this.answers = {};
+    this.set({
+      sending: "",
+      lines: this.ended(stay.filter((line) => !blank(line))),
+      read: new Map(),
+      stops: new Map(left.flatMap(({ line, findings }) => pair(lines[line - 1], findings))),
+    });
+    this.keep();
+    const where = inRows(rows.map(({ row }) => row));
+    if (left.length > 0)
+      this.say(
+        `Saved ${counted(rows.length)} in ${where}; ${counted(left.length)} stayed, to be put right.`,
+        "wait",
+      );
+    else this.say(`Saved ${counted(rows.length)} in ${where}`, "ok");
+    this.saved(
+      { rows, left },
+      rows.map(({ line }) => lines[line - 1]?.typed ?? {}),
+    );
+    if (left.length > 0) this.assessSoon();
+  }
+
+  private stopped(problem: Problem, lines: Line[]) {
+    const findings = problem.findings;
+    const stops = new Map<number, Finding[]>();
+    for (const finding of findings) {
+      const line = lines[(finding.line ?? 0) - 1];
+      if (line) stops.set(line.id, [...(stops.get(line.id) ?? []), finding]);
+    }
+    const asks = findings.length > 0 && findings.every(({ severity }) => severity === "ask");
+    this.set({ sending: "", stops, question: asks ? findings : [] });
+    this.keep();
+    this.say(asks ? "Not saved yet: it is asked about." : problem.message, asks ? "wait" : "stop");
+    const first = findings.find(({ severity }) => severity === "stop");
+    if (first?.line) this.shows(first.line - 1, first.field);
+  }
+}
+
+const pair = (line: Line | undefined, findings: Finding[]) => (line ? [[line.id, findings] as const] : []);
+
+const counted = (lines: number) => (lines === 1 ? "1 line" : `${lines.toLocaleString("en")} lines`);
+
+/** "row 7", "rows 7 to 12", or "rows 7, 9 and more" where they do not follow each other. */
+export function inRows(rows: number[]): string {
+  const [first, last] = [rows[0], rows.at(-1)];
+  if (first === undefined || last === undefined) return "no row";
+  if (rows.length === 1) return `row ${first}`;
+  if (last - first === rows.length - 1) return `rows ${first} to ${last}`;
+  return rows.length <= 6 ? `rows ${rows.join(", ")}` : `${rows.length} rows from ${first} to ${last}`;
+}
+
+function without(stops: ReadonlyMap<number, Finding[]>, id: number): ReadonlyMap<number, Finding[]> {
+  if (!stops.has(id)) return stops;
+  const left = new Map(stops);
+  left.delete(id);
+  return left;
+}
+
+/** What is said of a line: what a save found, else what was read of it. */
+export function findingsOf({ stops, read }: BatchState, line: Line): Finding[] {
+  return stops.get(line.id) ?? read.get(line.id)?.findings ?? [];
+}

@@ -1,0 +1,38 @@
+import type { Choice } from "../api/client";
+import { AreaInput } from "./AreaInput";
+import { ChoiceInput } from "./ChoiceInput";
+import { DateInput } from "./DateInput";
+import type { InputProps } from "./input";
+import { LineInput } from "./LineInput";
+import { ListInput } from "./ListInput";
+import { PictureInput } from "./PictureInput";
+import { YesNoInput } from "./YesNoInput";
+
+interface Props extends InputProps {
+  /** Whether it takes one line of keys, whatever the field is. */
+  plain?: boolean;
+  /** Where it is chosen from a list of a table: those that begin so. */
+  list?: (column: string, typed: string) => Promise<Choice[]>;
+}
+
+/** What takes a field's keys, by the field's widget. */
+export function FieldInput({ plain, list, ...props }: Props) {
+  const { widget } = props.field;
+  if (plain || (props.aria.readOnly && widget !== "area" && widget !== "picture"))
+    return <LineInput {...props} />;
+  if (list) return <ListInput {...props} list={list} />;
+  switch (widget) {
+    case "area":
+      return <AreaInput {...props} />;
+    case "choice":
+      return <ChoiceInput {...props} />;
+    case "date":
+      return <DateInput {...props} />;
+    case "picture":
+      return <PictureInput {...props} />;
+    case "yesno":
+      return <YesNoInput {...props} />;
+    default:
+      return <LineInput {...props} />;
+  }
+}
