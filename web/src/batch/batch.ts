@@ -54,7 +54,10 @@ const ASSESS_AFTER = 80;
 /** So many lines take a while to check: it is done once the keys pause. */
 const MANY = 200;
 const MANY_AFTER = 500;
+/** So few lines are kept at every key; more of them once the keys pause, or when the page goes away. */
+const FEW = 30;
 const KEEP_AFTER = 300;
+const NONE: Finding[] = [];
 const ANSWER_WITHIN = 60_000;
 const FIRST_PAUSE = 500;
 const LONGEST_PAUSE = 5_000;
@@ -115,6 +118,7 @@ export class Batch {
 
   /** Begins: what was under way when the page went away goes on. */
   begin() {
+    window.addEventListener("pagehide", this.keep);
     if (this.key) this.send();
     else if (!this.empty || Object.keys(this.state.same).length > 0) this.assessSoon();
   }
@@ -122,6 +126,7 @@ export class Batch {
   end() {
     clearTimeout(this.timer);
     this.asking?.abort();
+    window.removeEventListener("pagehide", this.keep);
     this.keep();
   }
 
@@ -251,11 +256,11 @@ export class Batch {
 
   private keepSoon() {
     clearTimeout(this.keeping);
-    if (this.state.lines.length <= MANY) this.keep();
+    if (this.state.lines.length <= FEW) this.keep();
     else this.keeping = setTimeout(() => this.keep(), KEEP_AFTER);
   }
 
-  private keep() {
+  private keep = () => {
     clearTimeout(this.keeping);
     if (!this.place) return;
     const { same, lines } = this.state;
@@ -274,7 +279,7 @@ export class Batch {
     } catch {
       this.say("The browser has no room to keep these lines through a reload. Save them soon.", "wait");
     }
-  }
+  };
 
   private get body() {
     const { same, lines } = this.state;
@@ -441,5 +446,5 @@ function without(stops: ReadonlyMap<number, Finding[]>, id: number): ReadonlyMap
 
 /** What is said of a line: what a save found, else what was read of it. */
 export function findingsOf({ stops, read }: BatchState, line: Line): Finding[] {
-  return stops.get(line.id) ?? read.get(line.id)?.findings ?? [];
+  return stops.get(line.id) ?? read.get(line.id)?.findings ?? NONE;
 }

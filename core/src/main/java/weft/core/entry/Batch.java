@@ -1,18 +1,26 @@
 package weft.core.entry;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
+import weft.core.table.Column;
 import weft.core.table.Table;
+import weft.core.value.Reading;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
 
 /**
  * Assesses many new entries as one: each as if it stood alone, and then against the lines before it, which it must not
  * collide with any more than with what is stored. What is asked of stored rows for one line is not asked again for another.
  */
 public final class Batch {
+
+    /** From so many lines on, what they look up is looked up for all of them at once. */
+    private static final int MANY = 10;
 
     private final EntryEngine engine;
 
@@ -29,6 +37,9 @@ public final class Batch {
      */
     public List<Assessment> assess(EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored) {
         var remembered = new RememberedRows(stored);
+        if (lines.size() >= MANY) {
+            lookUp(plan, lines, remembered);
+        }
         var alone = plan.looksBack()
                 ? oneAfterAnother(plan, lines, remembered)
                 : lines.parallelStream()
@@ -48,6 +59,40 @@ public final class Batch {
             before.learn(StoredRow.line(line + 1, assessment.values()));
         }
         return all;
+    }
+
+    /** The codes and names typed into lines, in the columns that lists and fills find them by. */
+    private static void lookUp(EntryPlan plan, List<Draft> lines, RememberedRows stored) {
+        for (var node : plan.nodes()) {
+            node.list()
+                    .filter(list -> list.choices().when().isEmpty())
+                    .ifPresent(list -> lookUp(
+                            plan, node.column(), list.from(), list.source().name(), lines, stored));
+            node.bring().filter(bring -> bring.fill().keys().size() == 1).ifPresent(bring -> {
+                var key = bring.fill().keys().getFirst();
+                plan.table()
+                        .column(key.column())
+                        .ifPresent(column -> lookUp(plan, column, bring.from(), key.source(), lines, stored));
+            });
+        }
+    }
+
+    /** Only where few can be alike: a record with a code is one of its kind. */
+    private static void lookUp(
+            EntryPlan plan, Column typed, Table from, String source, List<Draft> lines, RememberedRows stored) {
+        var column =
+                from.column(source).filter(each -> each.unique() && each.type().isText());
+        if (column.isEmpty() || !typed.type().isText()) {
+            return;
+        }
+        var reader = ValueReader.ofStored(plan.conventions());
+        var texts = new HashSet<String>();
+        for (var line : lines) {
+            if (reader.read(typed.kind(), line.of(typed.name())) instanceof Reading.Read(Value.Text(var text), var _)) {
+                texts.add(text);
+            }
+        }
+        stored.lookUp(from.name(), column.get().name(), texts);
     }
 
     private List<Assessment> oneAfterAnother(EntryPlan plan, List<Draft> lines, StoredRows stored) {

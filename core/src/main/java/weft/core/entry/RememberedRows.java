@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import weft.core.record.StoredRow;
@@ -21,6 +22,11 @@ final class RememberedRows implements StoredRows {
         this.stored = stored;
     }
 
+    /** By a column of a table, and a text: the records that have it there, case and accents put aside. */
+    private final Map<Looked, List<StoredRow>> ahead = new ConcurrentHashMap<>();
+
+    private record Looked(String table, String column, String text) {}
+
     private record With(Map<String, Value> values, OptionalLong except) {}
 
     private record Overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {}
@@ -28,6 +34,21 @@ final class RememberedRows implements StoredRows {
     private record Matching(String table, Map<String, Value> values, int most) {}
 
     private record Alike(String table, Map<String, Value> values) {}
+
+    /** Looks these texts up in that column, so that none of them need be asked for alone. */
+    void lookUp(String table, String column, Set<String> texts) {
+        stored.alike(table, column, texts).forEach((text, rows) -> ahead.put(new Looked(table, column, text), rows));
+    }
+
+    private Optional<List<StoredRow>> looked(String table, Map<String, Value> values) {
+        if (values.size() != 1) {
+            return Optional.empty();
+        }
+        var only = values.entrySet().iterator().next();
+        return only.getValue() instanceof Value.Text(var text)
+                ? Optional.ofNullable(ahead.get(new Looked(table, only.getKey(), text)))
+                : Optional.empty();
+    }
 
     @SuppressWarnings("unchecked") // Each kind of question has its kind of answer.
     private <T> T once(Object question, Supplier<T> ask) {
@@ -53,11 +74,20 @@ final class RememberedRows implements StoredRows {
 
     @Override
     public List<StoredRow> matching(String table, Map<String, Value> values, int most) {
-        return once(new Matching(table, Map.copyOf(values), most), () -> stored.matching(table, values, most));
+        return looked(table, values)
+                .map(rows -> rows.stream()
+                        .filter(row -> values.entrySet().stream()
+                                .allMatch(each -> row.of(each.getKey()).equals(each.getValue())))
+                        .limit(most)
+                        .toList())
+                .orElseGet(() -> once(
+                        new Matching(table, Map.copyOf(values), most), () -> stored.matching(table, values, most)));
     }
 
     @Override
     public Optional<StoredRow> alike(String table, Map<String, Value> values) {
-        return once(new Alike(table, Map.copyOf(values)), () -> stored.alike(table, values));
+        return looked(table, values)
+                .map(rows -> rows.size() == 1 ? Optional.of(rows.getFirst()) : Optional.<StoredRow>empty())
+                .orElseGet(() -> once(new Alike(table, Map.copyOf(values)), () -> stored.alike(table, values)));
     }
 }

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.value.Value;
 
@@ -43,4 +44,12 @@ public interface StoredRows {
      * @param values by the columns of that table; none is empty
      */
     Optional<StoredRow> alike(String table, Map<String, Value> values);
+
+    /**
+     * Looks many texts up in one column of any table at once: by each text, all records that have it there, case and accents
+     * put aside. A text that is not among the answers was not looked up, and is to be asked for alone.
+     */
+    default Map<String, List<StoredRow>> alike(String table, String column, Set<String> texts) {
+        return Map.of();
+    }
 }

@@ -9,10 +9,11 @@ public final class Bench {
 
     private Bench() {}
 
-    /** {@code entry}, {@code doors}, {@code import}, {@code find}, {@code desk}, {@code bench} and {@code rules}, or nothing for all. */
+    /** {@code entry}, {@code doors}, {@code import}, {@code find}, {@code desk}, {@code bench}, {@code lines} and {@code rules}, or nothing for all. */
     public static void main(String... args) throws Exception {
-        var wanted =
-                args.length == 0 ? Set.of("entry", "doors", "import", "find", "desk", "bench", "rules") : Set.of(args);
+        var wanted = args.length == 0
+                ? Set.of("entry", "doors", "import", "find", "desk", "bench", "lines", "rules")
+                : Set.of(args);
         try (var weft = new LocalWeft(true)) {
             if (wanted.contains("entry")) {
                 EntryBench.run(weft);
@@ -28,6 +29,11 @@ public final class Bench {
             }
             if (wanted.contains("rules")) {
                 RulesBench.run(weft);
+            }
+            if (wanted.contains("lines")) {
+                try (var chromium = new Chromium()) {
+                    LinesBench.run(weft, chromium);
+                }
             }
             if (wanted.contains("bench")) {
                 try (var chromium = new Chromium()) {

@@ -140,7 +140,7 @@ final class FindBench {
     }
 
     private List<Question> questions(long table) throws Exception {
-        var api = "/api/forms/bench_find_many";
+        var api = "/api/doors/bench_find_many";
         var t = "records.bench_find_many";
         var placed = "select r.*, " + FREE.formatted(table, table) + " from " + t + " r";
         return List.of(

@@ -179,7 +179,7 @@ final class RulesBench {
     }
 
     private void send(String form, String what, String body) throws Exception {
-        call("POST", "/api/forms/" + form + "/" + what, body);
+        call("POST", "/api/doors/" + form + "/" + what, body);
     }
 
     private JsonNode call(String method, String path, String body) throws IOException, InterruptedException {

@@ -77,23 +77,26 @@ public final class SavingMany {
      * @throws NotSaved when the key was used for another batch
      */
     public Outcome save(List<Line> lines, Optional<SaveKey> key, boolean passing) {
-        var before = before(lines, key);
-        if (before.isPresent()) {
-            return before.get();
-        }
         var late = new TreeMap<Integer, Findings>();
         for (int attempt = 1; ; attempt++) {
             var left = new TreeMap<>(late);
             var parts = parts(lines, left, key);
-            if (parts.isEmpty() || !passing && !left.isEmpty()) {
-                throw new LinesStopped(left);
+            if (!left.isEmpty()) {
+                // Lines that were saved before under this key may well collide with themselves by now.
+                var first = before(lines, key);
+                if (first.isPresent()) {
+                    return first.get();
+                }
+                if (parts.isEmpty() || !passing) {
+                    throw new LinesStopped(left);
+                }
             }
             try {
                 return new Outcome(written(parts), left);
             } catch (LineStopped stopped) {
                 late.put(stopped.line, stopped.findings);
             } catch (NotSaved refused) {
-                // Another server may have been quicker with the same batch; else what was lost in a race is seen now.
+                // The same batch was saved before, or just now; else what was lost in a race is seen at the next try.
                 var meanwhile = before(lines, key);
                 if (meanwhile.isPresent()) {
                     return meanwhile.get();

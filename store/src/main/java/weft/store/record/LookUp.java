@@ -5,11 +5,13 @@ import static org.jooq.impl.DSL.name;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -98,6 +100,28 @@ final class LookUp implements StoredRows {
         });
         var rows = rows(of.get(), DSL.and(conditions), 2);
         return rows.size() == 1 ? Optional.of(rows.getFirst()) : Optional.empty();
+    }
+
+    @Override
+    public Map<String, List<StoredRow>> alike(String other, String name, Set<String> texts) {
+        var of = tables.table(other);
+        var column = of.flatMap(table -> table.definition().column(name));
+        if (of.isEmpty() || column.isEmpty() || texts.isEmpty()) {
+            return Map.of();
+        }
+        var found = new HashMap<String, List<StoredRow>>();
+        texts.forEach(text -> found.put(text, new ArrayList<>()));
+        var asked = DSL.unnest(texts.toArray(String[]::new)).as("_asked", "_text");
+        var text = DSL.field(DSL.name("_asked", "_text"), SQLDataType.CLOB);
+        sql.select(RecordRows.fields(of.get()))
+                .select(text)
+                .from(asked)
+                .join(DSL.table(of.get().sqlName()))
+                .on(Folded.key(column.get()).eq(Folded.of(Folded.left(text))))
+                .and(Folded.of(ColumnSql.of(column.get())).eq(Folded.of(text)))
+                .forEach(row -> found.computeIfAbsent(row.get(text), _ -> new ArrayList<>())
+                        .add(RecordRows.of(of.get(), row)));
+        return found;
     }
 
     private static Condition alike(Column column, String text) {
