@@ -128,7 +128,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
       <header className="top">
         <h1>{door.byLink ? door.title : form.title}</h1>
         <span className="chip">{door.title}</span>
-        <span className="chip table">
+        <span className="chip writes">
           writes to <span className="font-mono">{form.table}</span>
         </span>
         <span className="flex-1" />

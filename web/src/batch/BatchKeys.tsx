@@ -1,4 +1,5 @@
 import { Cover } from "../ui/Cover";
+import { KeyList } from "../ui/KeyList";
 
 const KEYS: [string, string][] = [
   ["Tab, Shift+Tab", "next cell, cell before"],
@@ -20,18 +21,14 @@ const KEYS: [string, string][] = [
 export function BatchKeys({ close }: { close: () => void }) {
   return (
     <Cover name="All the keys" close={close}>
-      <div className="p-5">
-        <h2 className="mb-3">All the keys</h2>
-        <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-2">
-          {KEYS.map(([key, what]) => (
-            <div key={key} className="contents">
-              <dt>
-                <kbd>{key}</kbd>
-              </dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
+      <div className="grid gap-3 p-5">
+        <h2>All the keys</h2>
+        <KeyList pairs={KEYS} />
+      </div>
+      <div className="sticky bottom-0 border-t border-line bg-paper px-5 py-3">
+        <button type="button" className="btn go" onClick={close}>
+          Back to the lines <kbd>Esc</kbd>
+        </button>
       </div>
     </Cover>
   );

@@ -102,7 +102,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
       <header className="top">
         <h1>{form.door.byLink ? form.door.title : form.title}</h1>
         <span className="chip">{form.door.title}</span>
-        <span className="chip table">
+        <span className="chip writes">
           writes to <span className="font-mono">{form.table}</span>
         </span>
         <span className="flex-1" />

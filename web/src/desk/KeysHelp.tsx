@@ -1,4 +1,5 @@
 import { Cover } from "../ui/Cover";
+import { KeyList } from "../ui/KeyList";
 
 const KEYS: [string, string][] = [
   ["Tab, Shift+Tab", "next field, field before"],
@@ -37,11 +38,11 @@ export function KeysHelp({ close }: { close: () => void }) {
       <div className="grid gap-x-10 gap-y-4 p-5 pb-2 md:grid-cols-[3fr_2fr]">
         <section>
           <h2 className="mb-2">All the keys</h2>
-          <List pairs={KEYS} />
+          <KeyList pairs={KEYS} />
         </section>
         <section>
           <h2 className="mb-2">Short ways to type</h2>
-          <List pairs={HELPS} />
+          <KeyList pairs={HELPS} />
         </section>
       </div>
       <div className="sticky bottom-0 border-t border-line bg-paper px-5 py-3">
@@ -50,25 +51,5 @@ export function KeysHelp({ close }: { close: () => void }) {
         </button>
       </div>
     </Cover>
-  );
-}
-
-/** Each key is a sign of its own, so that none is broken over two lines. */
-function List({ pairs }: { pairs: [string, string][] }) {
-  return (
-    <dl className="grid grid-cols-[minmax(120px,max-content)_minmax(0,1fr)] gap-x-4 gap-y-1">
-      {pairs.map(([keys, what]) => (
-        <div key={keys} className="contents">
-          <dt className="flex flex-wrap content-start gap-1">
-            {keys.split(", ").map((key) => (
-              <kbd key={key} className="h-fit whitespace-nowrap">
-                {key}
-              </kbd>
-            ))}
-          </dt>
-          <dd>{what}</dd>
-        </div>
-      ))}
-    </dl>
   );
 }

@@ -170,6 +170,37 @@ class AccessibilityTest {
         page.context().close();
     }
 
+    /** Many lines, with findings under them, what asks, their keys, and cells that are offered to be spread. */
+    @ParameterizedTest
+    @CsvSource({"1280, 800", "390, 780"})
+    void manyLinesAreOpenToEverybody(int width, int height) {
+        var page = Running.page();
+        var keys = new Keys(page);
+        page.setViewportSize(width, height);
+        page.navigate("/d/counts");
+        assertThat(page.getByLabel("Sample").first()).isFocused();
+        keys.press("Alt+l");
+        assertThat(page.getByRole(AriaRole.GRID)).isVisible();
+        assertThat(page.getByLabel("Sample").first()).isFocused();
+        keys.type("S-2026-0012")
+                .press("Enter")
+                .entry("large mayfly", "pupa", "900")
+                .press("Enter");
+        assertThat(page.getByText("is a great many")).isVisible();
+        keys.entry("none of them", "egg", "x").press("Enter");
+        assertThat(page.getByText("can't be read as a whole number")).isVisible();
+        look(page, "lines");
+        keys.press("ArrowUp", "Control+Delete", "Control+Enter");
+        assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+        Keys.still(page);
+        look(page, "what asks on lines");
+        keys.press("Escape", "F1");
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("All the keys");
+        Keys.still(page);
+        look(page, "the keys of lines");
+        page.context().close();
+    }
+
     /** No finding, nothing cut off sideways, and it can be seen where the keys go. */
     private static void look(Page page, String state) {
         assertThat((Boolean) page.evaluate("() => document.activeElement !== document.body"))

@@ -67,11 +67,35 @@ public final class Pictures {
                 .click();
         publishing.getByText("Once published").waitFor();
         take(publishing, "publish");
-        var versions = changed();
-        versions.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Versions"))
-                .click();
-        versions.getByText("In the working copy since").waitFor();
-        take(versions, "versions");
+        take(lines(), "lines");
+    }
+
+    /** A sheet of counts, one of which is there twice. */
+    private Page lines() {
+        var page = chromium.page(
+                weft.url(), ColorScheme.LIGHT, Optional.of(Signed.in(weft.url(), "saffi", "river-watch")));
+        page.navigate("/d/counts-of-a-sample");
+        page.getByLabel("Sample").first().fill("S-2026-0012");
+        page.keyboard().press("Enter");
+        var cells = List.of(
+                "large mayfly,larva,14",
+                "flat snail,adult,31",
+                "cased caddis,larva,7",
+                "large mayfly,larva,2",
+                "pale shrimp,adult,3",
+                "striped beetle,ad");
+        for (var cell : String.join(",\n,", cells).split(",")) {
+            if (cell.equals("\n")) {
+                page.keyboard().press("Enter");
+            } else {
+                page.keyboard().type(cell);
+                if (!cell.matches("\\d+|ad")) {
+                    page.keyboard().press("Tab");
+                }
+            }
+        }
+        page.getByText("Line 1 already has").waitFor();
+        return page;
     }
 
     private Page nobody(String path) {
