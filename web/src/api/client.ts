@@ -43,6 +43,7 @@ export type Then = Schemas["ThenJson"];
 export type Choice = Schemas["ChoiceJson"];
 export type Assessment = Schemas["AssessmentJson"];
 export type LineAssessed = Schemas["LineAssessed"];
+export type ChangesMade = Schemas["ChangesMade"];
 export type BatchSaved = Schemas["BatchSaved"];
 export type Ruled = Record<string, Schemas["RuledJson"]>;
 export type Finding = Schemas["FindingJson"];

@@ -1,10 +1,19 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
-import type { Column, DeskForm as Form, StoredRecord, SeenTable as Table } from "../api/client";
+import {
+  answered,
+  api,
+  type Column,
+  type DeskForm as Form,
+  Problem,
+  type StoredRecord,
+  type SeenTable as Table,
+} from "../api/client";
 import { finding, levels, pressed, question } from "../find/ask";
 import { ExportMenu } from "../find/ExportMenu";
 import { KeepFind } from "../find/FindHead";
 import { SortMenu } from "../find/SortMenu";
+import { ChangeMany, type Which } from "../history/ChangeMany";
 import { RemovedList } from "../history/RemovedList";
 import type { Seen } from "../history/useRemoval";
 import { RowsGrid } from "../rows/RowsGrid";
@@ -26,6 +35,11 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
   const [active, setActive] = useState(0);
   const [anchor, setAnchor] = useState(0);
   const [chosen, setChosen] = useState<ReadonlyMap<number, Seen>>(new Map());
+  const [changing, setChanging] = useState<Which>();
+  const [changed, setChanged] = useState<{ id: number; records: number }>();
+  /** What came of the last change; the strip below tells of the record in the form. */
+  const [note, setNote] = useState("");
+  const may = (what: string) => form.door.may.includes(what);
   const queries = useQueryClient();
   const ask = find.settled;
   const formOrder = form.order?.map((level) => (level.down ? "-" : "") + level.column).join(",") ?? "";
@@ -58,6 +72,28 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
   };
 
   const choose = (records: StoredRecord[]) => setChosen(new Map(records.map((each) => [each.id, each])));
+
+  const change = () =>
+    setChanging(
+      chosen.size > 0
+        ? { ids: [...chosen.keys()], count: chosen.size }
+        : { where: question(ask).where ?? [], any: question(ask).any, count },
+    );
+  /** What was changed last is as it was before. */
+  const takeBack = async () => {
+    if (!changed) return;
+    try {
+      const { records } = await answered(
+        api.POST("/api/doors/{door}/changes/{id}/take-back", {
+          params: { path: { door: form.door.id, id: changed.id } },
+        }),
+      );
+      setNote(`${records.toLocaleString("en")} are again what they were`);
+      setChanged(undefined);
+    } catch (e) {
+      sitting.say(e instanceof Problem ? e.message : "No connection. Nothing was taken back.", "stop");
+    }
+  };
 
   const next = plain ? (table.nextRow ?? 1) : 1;
   const current = active || (browse.place && line) || next;
@@ -107,10 +143,27 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
         {chosen.size > 0 && view === "rows" && (
           <>
             <span className="text-indigo">{chosen.size.toLocaleString("en")} selected</span>
-            <button type="button" className="btn small" onClick={() => removal.ask([...chosen.values()])}>
-              Remove… <kbd>Del</kbd>
-            </button>
+            {may("remove") && (
+              <button type="button" className="btn small" onClick={() => removal.ask([...chosen.values()])}>
+                Remove… <kbd>Del</kbd>
+              </button>
+            )}
           </>
+        )}
+        {may("change") && view === "rows" && count > 0 && (
+          <button type="button" className="btn small" onClick={change}>
+            {chosen.size > 0 ? "Change them…" : "Change all…"}
+          </button>
+        )}
+        {changed && view === "rows" && (
+          <button type="button" className="btn small" onClick={takeBack}>
+            Take {changed.records.toLocaleString("en")} changes back
+          </button>
+        )}
+        {note && view === "rows" && (
+          <span aria-live="polite" className="font-semibold text-woad">
+            {note}
+          </span>
         )}
         <span className="flex-1" />
         {view === "rows" && (
@@ -149,6 +202,21 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
             press: (column, more) => browse.refresh({ ...browse.ask, sort: pressed(order, column, more) }),
           }}
           handling={handling}
+        />
+      )}
+      {changing && (
+        <ChangeMany
+          form={form}
+          columns={columns}
+          which={changing}
+          close={() => setChanging(undefined)}
+          done={(made) => {
+            setChanging(undefined);
+            if (made.id !== null) setChanged({ id: made.id, records: made.changed });
+            setNote(
+              `${made.changed.toLocaleString("en")} changed${made.stopped > 0 ? `; ${made.stopped.toLocaleString("en")} stayed as they were, since something was in the way` : ""}`,
+            );
+          }}
         />
       )}
       {source.count === LISTED && count > LISTED && view === "rows" && (

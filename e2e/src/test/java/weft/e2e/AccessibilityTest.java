@@ -103,6 +103,13 @@ class AccessibilityTest {
         look(page, "removing");
         keys.press("Escape");
         assertThat(page.getByRole(AriaRole.GRID)).isFocused();
+        page.getByText("Change them…").press("Enter");
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("of 2 would change");
+        Keys.still(page);
+        look(page, "changing many");
+        keys.press("Escape");
+        assertThat(page.getByRole(AriaRole.DIALOG)).hasCount(0);
+        page.getByRole(AriaRole.GRID).focus();
         keys.press("Escape", "Alt+h");
         assertThat(page.getByText("History of row").first()).isVisible();
         look(page, "history");

@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.util.ArrayList;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -220,5 +221,54 @@ class CorrectionTest extends Coordinator {
                 .get("record")
                 .get("id")
                 .asLong();
+    }
+
+    /** All that are found, seen first, changed in one press and taken back in another: by the keyboard. */
+    @Test
+    void fiftyAreCorrectedAtOnceAndTakenBack() {
+        Running.form(
+                "many_at_once",
+                "{\"title\":\"Site\"},{\"title\":\"River\"},{\"title\":\"pH\",\"type\":\"decimal\",\"max\":14}");
+        Running.api(
+                "/api/doors/many_at_once/batches",
+                IntStream.rangeClosed(1, 60)
+                        .mapToObj(n -> "{\"values\":{\"site\":\"S%d\",\"river\":\"%s\",\"ph\":\"%d\"}}"
+                                .formatted(n, n <= 50 ? "Tesel" : "Quill", n == 7 ? 1 : 13))
+                        .collect(Collectors.joining(",", "{\"lines\":[", "]}")));
+        page.navigate("/d/many_at_once");
+        assertThat(site()).isFocused();
+        keys.press("Control+f").press("Tab").type("Tesel").press("Enter", "F8");
+        var drawer = page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Rows"));
+        assertThat(drawer).containsText("50 of 60");
+        drawer.getByText("Change all…").press("Enter");
+        var dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog.getByLabel("Value")).isFocused();
+        dialog.getByLabel("Field").selectOption("river");
+        dialog.getByLabel("Value").focus();
+        keys.type("Tessel");
+        assertThat(dialog).containsText("50 of 50 would change.");
+        assertThat(dialog).containsText("River: Tesel → Tessel");
+        keys.press("Enter");
+        assertThat(drawer).containsText("50 changed");
+        assertThat(rivers()).isEqualTo(50);
+        drawer.getByText("Take 50 changes back").press("Enter");
+        assertThat(drawer).containsText("50 are again what they were");
+        assertThat(rivers()).isZero();
+        drawer.getByText("Change all…").press("Enter");
+        dialog.getByLabel("Field").selectOption("ph");
+        dialog.getByLabel("How").selectOption("is worked out as");
+        dialog.getByLabel("Formula").focus();
+        keys.type("ph * 2");
+        assertThat(dialog)
+                .containsText("1 of 50 would change; 49 would stay as they are, since something is in the way.");
+        assertThat(dialog).containsText("pH must be at most 14");
+        keys.press("Escape");
+        assertThat(dialog).hasCount(0);
+    }
+
+    private static int rivers() {
+        return Running.api("/api/doors/many_at_once/find?where=river:Tessel")
+                .at("/total/count")
+                .asInt();
     }
 }

@@ -17,6 +17,7 @@ import weft.store.door.Doors;
 import weft.store.door.Throttle;
 import weft.store.door.Tokens;
 import weft.store.door.Ways;
+import weft.store.entry.ChangingMany;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Saving;
 import weft.store.entry.SavingMany;
@@ -35,6 +36,7 @@ import weft.store.people.FailedSignIns;
 import weft.store.people.People;
 import weft.store.people.Sessions;
 import weft.store.picture.Pictures;
+import weft.store.record.ChangeSets;
 import weft.store.record.EntryWriter;
 import weft.store.record.History;
 import weft.store.record.Lists;
@@ -66,6 +68,8 @@ import weft.store.table.Tables;
     Rehearsing.class,
     Saving.class,
     SavingMany.class,
+    ChangingMany.class,
+    ChangeSets.class,
     Seats.class,
     Sessions.class,
     Tables.class,
@@ -131,11 +135,21 @@ class Wiring {
             FailedSignIns failures,
             Audit audit,
             Throttle throttle,
+            ChangeSets changeSets,
             Changes changes,
             @Value("${weft.audit.days}") int auditDays) {
         changes.listen(indexes::hear);
         return new Keeping(
-                writer, imports, pictures, indexes, seats, failures, audit, throttle, Duration.ofDays(auditDays));
+                writer,
+                imports,
+                pictures,
+                indexes,
+                seats,
+                failures,
+                audit,
+                throttle,
+                changeSets,
+                Duration.ofDays(auditDays));
     }
 
     /** Clears out, once a day, what is kept only for a while, and keeps the indexes of tables that grow. */
@@ -148,15 +162,18 @@ class Wiring {
             FailedSignIns failures,
             Audit audit,
             Throttle throttle,
+            ChangeSets changeSets,
             Duration auditAge) {
 
         private static final Duration KEYS = Duration.ofDays(30);
+        private static final Duration CHANGES = Duration.ofDays(30);
         private static final Duration FILES = Duration.ofDays(1);
         private static final Duration PICTURES = Duration.ofDays(30);
 
         @Scheduled(initialDelayString = "PT1H", fixedRateString = "PT24H")
         void forget() {
             writer.keys().forgetKeys(KEYS);
+            changeSets.forget(CHANGES);
             imports.forget(FILES);
             pictures.forget(PICTURES);
             failures.forget();

@@ -37,14 +37,7 @@ public final class Batch {
      */
     public List<Assessment> assess(EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored) {
         var remembered = new RememberedRows(stored);
-        if (lines.size() >= MANY) {
-            lookUp(plan, lines, remembered);
-        }
-        var alone = plan.looksBack()
-                ? oneAfterAnother(plan, lines, remembered)
-                : lines.parallelStream()
-                        .map(line -> engine.assess(plan, line, remembered))
-                        .toList();
+        var alone = plan.looksBack() ? oneAfterAnother(plan, lines, remembered) : eachAlone(plan, lines, remembered);
         if (LinesBefore.nothingToKeep(plan.table())) {
             return alone;
         }
@@ -93,6 +86,22 @@ public final class Batch {
             }
         }
         stored.lookUp(from.name(), column.get().name(), texts);
+    }
+
+    /** What is to be said of each draft now, in their order, as if it stood alone; several may be looked at at once. */
+    public List<Assessment> eachAlone(EntryPlan plan, List<Draft> drafts, StoredRows stored) {
+        var remembered = stored instanceof RememberedRows known ? known : new RememberedRows(stored);
+        if (drafts.size() >= MANY) {
+            lookUp(plan, drafts, remembered);
+        }
+        return drafts.parallelStream()
+                .map(draft -> engine.assess(plan, draft, remembered))
+                .toList();
+    }
+
+    /** Stored rows of which the same is asked once; for what is asked within one request only. */
+    public static StoredRows remembering(StoredRows stored) {
+        return new RememberedRows(stored);
     }
 
     private List<Assessment> oneAfterAnother(EntryPlan plan, List<Draft> lines, StoredRows stored) {

@@ -28,9 +28,15 @@ import weft.store.form.ReadyForm;
  * @param refused why others could not, by column
  * @param any what is asked of any field, or the empty string
  */
-record Asked(List<Condition> conditions, Map<String, String> refused, Optional<View.Anywhere> any, Sort sort) {
+public record Asked(List<Condition> conditions, Map<String, String> refused, Optional<View.Anywhere> any, Sort sort) {
 
-    static Asked of(ReadyForm form, List<String> criteria, @Nullable String any, @Nullable String sort, Clock clock) {
+    /**
+     * What is asked of that form.
+     *
+     * @throws Faults when there is no field to find by, or no such order
+     */
+    public static Asked of(
+            ReadyForm form, List<String> criteria, @Nullable String any, @Nullable String sort, Clock clock) {
         var table = form.table().definition();
         var reader = new CriterionReader(form.form().conventions(), LocalDateTime.now(clock));
         var conditions = new ArrayList<Condition>();
@@ -91,7 +97,7 @@ record Asked(List<Condition> conditions, Map<String, String> refused, Optional<V
      *
      * @throws Faults when a criterion could not be read
      */
-    View view() {
+    public View view() {
         if (!refused.isEmpty()) {
             throw new Faults(refused.entrySet().stream()
                     .map(each -> new Fault(each.getKey(), each.getValue()))

@@ -175,6 +175,15 @@ class NothingLeaksTest {
             questions.add(new String[] {"PUT", one, typed});
             questions.add(new String[] {"DELETE", one, null});
             questions.add(new String[] {"POST", one + "/restore", "{\"version\":1}"});
+            for (var from : List.of("code", "note")) {
+                // What is left out is not worked into what is shown, nor told of a record out of view.
+                questions.add(new String[] {
+                    "POST",
+                    "/changes",
+                    "{\"ids\":[%d],\"set\":{\"site\":{\"formula\":\"%s\"}},\"rehearse\":true}"
+                            .formatted(record.id(), from)
+                });
+            }
             questions.add(
                     new String[] {"POST", "/assess", "{\"values\":{\"site\":\"p\"},\"record\":" + record.id() + "}"});
             questions.add(

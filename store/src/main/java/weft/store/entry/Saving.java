@@ -77,10 +77,16 @@ public final class Saving {
      * @throws Formula.Misread when it cannot be read, or names what there is not
      */
     public Answer answer(ReadyForm form, Draft draft, String formula) {
-        return engine.answer(form.plan(), draft, rows(form), formula);
+        return answer(form, draft, formula, rows(form));
     }
 
-    StoredRows rows(ReadyForm form) {
+    /** The same with stored rows that are asked of for many drafts. */
+    public Answer answer(ReadyForm form, Draft draft, String formula, StoredRows rows) {
+        return engine.answer(form.plan(), draft, rows, formula);
+    }
+
+    /** What an entry through that form may be told of stored rows. */
+    public StoredRows rows(ReadyForm form) {
         return records.rowsOf(form.table(), form.seen(), definitions);
     }
 

@@ -173,6 +173,33 @@ public final class EntryWriter {
         }
     }
 
+    /** Changes that were made as one, under the identity by which they are taken back. */
+    public record Changed(long id, List<Kept> records) {}
+
+    /**
+     * Writes changes of records of one table, and what goes with each, all together or not at all, so that they can be taken back
+     * as one.
+     *
+     * @throws NotSaved as a single one; which of them is refused is not known
+     * @throws Stale when one of the records is not what was seen
+     */
+    public Changed changeAll(List<Part> parts) {
+        var first = parts.getFirst().entry();
+        try {
+            return together(first.table(), within -> {
+                var kept = writeAll(within, first.table(), parts);
+                long id = ChangeSets.keep(
+                        within,
+                        first.table(),
+                        first.by(),
+                        kept.stream().map(Kept::record).toList());
+                return new Changed(id, kept);
+            });
+        } catch (DataAccessException e) {
+            throw refused(first.table(), e);
+        }
+    }
+
     private List<Kept> writeAll(DSLContext within, StoredTable table, List<Part> parts) {
         if (parts.stream().allMatch(Part::alone)) {
             var many = parts.stream()

@@ -1,0 +1,335 @@
+package weft.server.entry;
+
+import java.time.Clock;
+import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.May;
+import weft.core.entry.Batch;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Findings;
+import weft.core.formula.Formula;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
+import weft.core.table.Column;
+import weft.core.table.Faults;
+import weft.core.value.Reading;
+import weft.core.value.Typed;
+import weft.core.value.Value;
+import weft.core.value.ValueReader;
+import weft.server.door.Needs;
+import weft.server.find.Asked;
+import weft.server.http.Problem;
+import weft.store.door.Ways.Way;
+import weft.store.entry.ChangingMany;
+import weft.store.entry.ChangingMany.Wanted;
+import weft.store.entry.LastWord;
+import weft.store.entry.Saving;
+import weft.store.entry.Sent;
+import weft.store.find.Views;
+import weft.store.record.ChangeSets;
+import weft.store.record.NotSaved;
+import weft.store.record.Records;
+import weft.store.record.Stale;
+import weft.store.record.ValuesJson;
+
+/** Many records changed as one: those named, or all that are found; rehearsed first, and taken back as one. */
+@RestController
+class ChangesApi {
+
+    /** The most records that are changed as one. */
+    private static final int MOST = 5_000;
+
+    private static final int EXAMPLES = 10;
+    private static final int FINDINGS = 100;
+    private static final int PAGE = 500;
+
+    private final Views views;
+    private final Records records;
+    private final Saving saving;
+    private final ChangingMany changing;
+    private final ChangeSets changes;
+    private final Clock clock;
+
+    ChangesApi(Views views, Records records, Saving saving, ChangingMany changing, ChangeSets changes, Clock clock) {
+        this.views = views;
+        this.records = records;
+        this.saving = saving;
+        this.changing = changing;
+        this.changes = changes;
+        this.clock = clock;
+    }
+
+    /**
+     * What a field is set to: one of the two.
+     *
+     * @param typed as one would type it; nothing empties the field
+     * @param formula what it comes to for each record
+     */
+    record SetTo(@Nullable String typed, @Nullable String formula) {}
+
+    /**
+     * A change of many records.
+     *
+     * @param ids which ones; none for all that are found
+     * @param where those that match all of these, each {@code column:criterion}
+     * @param any and have that in any field
+     * @param set by column, what it is set to
+     * @param rehearse whether nothing is kept
+     */
+    record ChangesAsked(
+            @Nullable List<Long> ids,
+            @Nullable List<String> where,
+            @Nullable String any,
+            Map<String, SetTo> set,
+            @Nullable Boolean rehearse) {}
+
+    /** A record that changes: the columns that do, before and after. */
+    record Example(long row, Map<String, Object> before, Map<String, Object> after) {}
+
+    /**
+     * Something in the way of a record, which stays as it is.
+     *
+     * @param row the row of the record
+     */
+    record RowFinding(long row, String field, String code, String severity, String message, String rule) {}
+
+    /**
+     * What a change comes to.
+     *
+     * @param id by which it can be taken back; none where nothing was kept
+     * @param count how many records were meant
+     * @param changed how many of them change
+     * @param stopped how many stay as they are, since something is in the way
+     * @param examples ten of those that change
+     * @param findings what is in the way, of a hundred at most
+     */
+    record ChangesMade(
+            @Nullable Long id,
+            int count,
+            int changed,
+            int stopped,
+            List<Example> examples,
+            List<RowFinding> findings) {}
+
+    @PostMapping("/api/doors/{door}/changes")
+    @Needs(May.CHANGE)
+    ChangesMade change(Way door, @RequestBody ChangesAsked asked) {
+        var setting = setting(door, asked.set());
+        var meant = meant(door, asked);
+        var left = new ArrayList<RowFinding>();
+        var stopped = new LinkedHashMap<Long, Boolean>();
+        var wanted = new ArrayList<Wanted>();
+        var rows = Batch.remembering(saving.rows(door.saving()));
+        for (var record : meant) {
+            var draft = draft(door, record, setting, rows);
+            if (draft.reason().isPresent()) {
+                stopped.put(record.row(), true);
+                left.add(draft.reason().get());
+            }
+            draft.sent().ifPresent(sent -> wanted.add(new Wanted(record.row(), sent)));
+        }
+        var outcome = made(door, asked, wanted);
+        outcome.left().forEach(each -> {
+            stopped.put(each.row(), true);
+            findings(door, each.row(), each.findings(), left);
+        });
+        return new ChangesMade(
+                outcome.id().isPresent() ? outcome.id().getAsLong() : null,
+                meant.size(),
+                outcome.changes().size(),
+                stopped.size(),
+                outcome.changes().stream()
+                        .limit(EXAMPLES)
+                        .map(change -> new Example(
+                                change.row(),
+                                ValuesJson.of(door.narrowing().given(change.before())),
+                                ValuesJson.of(door.narrowing().given(change.after()))))
+                        .toList(),
+                left.stream().limit(FINDINGS).toList());
+    }
+
+    private ChangingMany.Outcome made(Way door, ChangesAsked asked, List<Wanted> wanted) {
+        if (wanted.isEmpty()) {
+            return new ChangingMany.Outcome(OptionalLong.empty(), List.of(), List.of());
+        }
+        try {
+            return Boolean.TRUE.equals(asked.rehearse()) ? changing.rehearse(wanted) : changing.change(wanted);
+        } catch (Stale changed) {
+            throw new Problem(
+                    HttpStatus.CONFLICT,
+                    "Somebody changed one of these records just now. Nothing was changed; try again.");
+        }
+    }
+
+    private static void findings(Way door, long row, Findings findings, List<RowFinding> all) {
+        door.narrowing()
+                .of(findings)
+                .forEach(finding -> all.add(new RowFinding(
+                        row,
+                        finding.field(),
+                        finding.code().wire(),
+                        finding.severity().wire(),
+                        finding.message(),
+                        finding.rule())));
+    }
+
+    /** What a column is set to, read once. */
+    private record Setting(Column column, Optional<String> typed, Optional<String> formula) {}
+
+    /** 422 where a column cannot be set, or a formula cannot be read: it may speak of what the door shows only. */
+    private static List<Setting> setting(Way door, Map<String, SetTo> set) {
+        if (set.isEmpty()) {
+            throw new Faults("set", "Say which field is set to what.");
+        }
+        var plan = door.shown().plan();
+        var settings = new ArrayList<Setting>();
+        set.forEach((name, to) -> {
+            var where = "set." + name;
+            var column =
+                    plan.takes(name).orElseThrow(() -> new Faults(where, "This form has no field for “" + name + "”."));
+            if ((to.typed() == null) == (to.formula() == null)) {
+                throw new Faults(where, "A field is set to what is typed or to a formula: one of the two.");
+            }
+            if (to.formula() != null) {
+                try {
+                    plan.formula(to.formula());
+                } catch (Formula.Misread misread) {
+                    throw new Faults(where, misread.sentence());
+                }
+            }
+            if (!plan.node(column).orElseThrow().field().open()) {
+                throw new Faults(where, plan.label(column) + " cannot be changed by this door.");
+            }
+            settings.add(new Setting(column, Optional.ofNullable(to.typed()), Optional.ofNullable(to.formula())));
+        });
+        return settings;
+    }
+
+    /** The records meant, of those in view; 422 when they are too many. */
+    private List<StoredRow> meant(Way door, ChangesAsked asked) {
+        var seen = door.shown().table();
+        var found = new ArrayList<StoredRow>();
+        if (asked.ids() != null) {
+            tooMany(asked.ids().size());
+            asked.ids().stream().distinct().forEach(id -> records.find(seen, id).ifPresent(found::add));
+            return found;
+        }
+        if (asked.where() == null && asked.any() == null) {
+            throw new Faults("ids", "Say which records are changed: their ids, or where they are found.");
+        }
+        var where = asked.where() == null ? List.<String>of() : asked.where();
+        var view = Asked.of(door.shown(), where, asked.any(), null, clock).view();
+        var after = Optional.<String>empty();
+        do {
+            var page = views.page(seen, view, after, PAGE);
+            tooMany(
+                    page.total().exact()
+                            ? page.total().count()
+                            : found.size() + page.records().size());
+            found.addAll(page.records());
+            after = page.next().map(cursor -> cursor.wire());
+        } while (after.isPresent());
+        return found;
+    }
+
+    private static void tooMany(long records) {
+        if (records > MOST) {
+            throw new Faults("where", "Up to %,d records are changed as one. Find fewer of them.".formatted(MOST));
+        }
+    }
+
+    /** The change of one record as it would be sent alone, or why it cannot be said; neither when it is gone by now. */
+    private record Drafted(Optional<Sent> sent, Optional<RowFinding> reason) {}
+
+    private Drafted draft(Way door, StoredRow seen, List<Setting> settings, StoredRows rows) {
+        var form = door.saving();
+        var whole = door.pass().door().isEverything() ? Optional.of(seen) : records.find(form.table(), seen.id());
+        if (whole.isEmpty()) {
+            return new Drafted(Optional.empty(), Optional.empty());
+        }
+        var stored = whole.get();
+        var around = new Draft.Around(door.pass().called(), Map.of(), Map.of(), Map.of());
+        var bare = new Draft(typed(door, stored), OptionalLong.of(stored.id()), stored.values(), around);
+        var reader = new ValueReader(form.form().conventions(), LocalDateTime.now(clock));
+        var typed = new LinkedHashMap<>(bare.typed());
+        for (var setting : settings) {
+            if (setting.typed().isPresent()) {
+                typed.put(
+                        setting.column().name(), new Typed.Keyed(setting.typed().get()));
+                continue;
+            }
+            switch (saving.answer(form, bare, setting.formula().orElseThrow(), rows)
+                    .in(setting.column(), reader)) {
+                case Reading.Read(var value, var _) ->
+                    typed.put(setting.column().name(), new Typed.Given(value));
+                case Reading.Refused(var reason, var message) -> {
+                    var label = form.plan().label(setting.column());
+                    return new Drafted(
+                            Optional.empty(),
+                            Optional.of(new RowFinding(
+                                    stored.row(),
+                                    setting.column().name(),
+                                    reason.name().toLowerCase(Locale.ROOT),
+                                    "stop",
+                                    label + " can't be worked out. " + message,
+                                    "")));
+                }
+            }
+        }
+        var draft = new Draft(typed, bare.record(), bare.stored(), around);
+        return new Drafted(
+                Optional.of(new Sent(
+                        form,
+                        draft,
+                        stored.version(),
+                        Optional.empty(),
+                        door.pass().by())),
+                Optional.empty());
+    }
+
+    /** What stands in the fields of a record that nobody typed into. */
+    private static Map<String, Typed> typed(Way door, StoredRow stored) {
+        var typed = new LinkedHashMap<String, Typed>();
+        door.saving().plan().columns().forEach(column -> {
+            Value value = stored.of(column.name());
+            typed.put(column.name(), value.isEmpty() ? Typed.NOTHING : new Typed.Given(value));
+        });
+        return typed;
+    }
+
+    /** How many records are again what they were. */
+    record TakenBack(int records) {}
+
+    @PostMapping("/api/doors/{door}/changes/{id}/take-back")
+    @Needs(May.CHANGE)
+    TakenBack takeBack(Way door, @PathVariable long id) {
+        try {
+            var records =
+                    changes.takeBack(door.saving().table(), id, door.pass().by());
+            if (records.isEmpty()) {
+                throw Problem.unknown("change " + id + " of yours");
+            }
+            return new TakenBack(records.getAsInt());
+        } catch (ChangeSets.ChangedSince since) {
+            throw new Problem(
+                    HttpStatus.CONFLICT,
+                    since.records() == 1
+                            ? "One of these records was changed since. Nothing was taken back."
+                            : since.records() + " of these records were changed since. Nothing was taken back.");
+        } catch (NotSaved refused) {
+            throw LastWord.stopped(refused, door.saving().table().definition());
+        }
+    }
+}
