@@ -5,6 +5,7 @@ import { answered, api, type BatchSaved, type DeskForm, type Ruled, type SeenTab
 import { useLiveTable } from "../api/live";
 import { nextRowQuery } from "../api/queries";
 import { Done } from "../desk/Done";
+import { useSwitch } from "../desk/useSwitch";
 import type { Typed } from "../entry/outbox";
 import { fieldsOf, seen } from "../form/items";
 import type { At } from "./at";
@@ -78,9 +79,17 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
     batch.begin();
     return () => batch.end();
   }, [batch]);
+  const switched = useSwitch(form, batch.empty && !state.sending);
   useLiveTable(
     door.byLink ? undefined : table.name,
-    { heard: () => {}, redefined: () => {}, published: () => {} },
+    {
+      heard: () => {
+        client.invalidateQueries({ queryKey: nextRowQuery(door.id).queryKey });
+        batch.again();
+      },
+      redefined: switched,
+      published: (changed) => changed === form.id && switched(),
+    },
     door.id,
   );
 
@@ -165,6 +174,8 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
           <span className="text-soft">Paste cells from anywhere: they spread from where the cursor is</span>
         </div>
         <BatchGrid
+          all={door.all}
+          next={next}
           fields={fields}
           columns={table.columns}
           ruled={ruled}

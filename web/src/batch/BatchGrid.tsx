@@ -10,6 +10,9 @@ const LINE = 34;
 const UNDER = 26;
 
 interface Props {
+  /** Whether rows are told at all, and the row that the first line would get; else lines are counted. */
+  all: boolean;
+  next: number | undefined;
   fields: FormField[];
   columns: Column[];
   ruled: Ruled;
@@ -20,7 +23,7 @@ interface Props {
 }
 
 /** The lines under their columns, each with what is found under it. Only those in view are drawn. */
-export function BatchGrid({ fields, columns, ruled, batch, state, at, move }: Props) {
+export function BatchGrid({ all, next, fields, columns, ruled, batch, state, at, move }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const under = (index: number): number => {
     const line = state.lines[index];
@@ -46,6 +49,11 @@ export function BatchGrid({ fields, columns, ruled, batch, state, at, move }: Pr
   useEffect(() => {
     if (at) lines.scrollToIndex(at.line, { align: "auto" });
   }, [at, lines]);
+  const called = (line: Line, index: number): string => {
+    if (!all) return String(index + 1);
+    const row = state.read.get(line.id)?.row ?? (state.lines.length === 1 ? next : undefined);
+    return row ? String(row) : "";
+  };
   const tracks = `74px ${fields.map(width).join(" ")}`;
   return (
     <div
@@ -58,7 +66,7 @@ export function BatchGrid({ fields, columns, ruled, batch, state, at, move }: Pr
       <div role="presentation" style={{ height: lines.getTotalSize() }}>
         <div role="row" className="many-one many-head" style={{ gridTemplateColumns: tracks }}>
           <div role="columnheader" className="many-row">
-            row
+            {all ? "row" : "line"}
           </div>
           {fields.map((field) => (
             <div key={field.id} role="columnheader" title={field.label}>
@@ -78,6 +86,7 @@ export function BatchGrid({ fields, columns, ruled, batch, state, at, move }: Pr
               key={line.id}
               line={line}
               number={index + 1}
+              called={called(line, index)}
               top={start}
               tracks={tracks}
               fields={fields}
@@ -107,6 +116,8 @@ function told(state: BatchState, line: Line, typing: string | undefined): Findin
 interface LineProps {
   line: Line;
   number: number;
+  /** Its row, or where none is told its number. */
+  called: string;
   top: number;
   tracks: string;
   fields: FormField[];
@@ -124,7 +135,7 @@ interface LineProps {
 /** One line; drawn again only when something of its own changed. */
 const LineView = memo(
   function LineView(props: LineProps) {
-    const { line, number, top, tracks, fields, columns, ruled, batch, read, active, move } = props;
+    const { line, number, called, top, tracks, fields, columns, ruled, batch, read, active, move } = props;
     const typing = active === undefined ? undefined : fields[active]?.column;
     const findings =
       typing === undefined || props.stopped
@@ -140,7 +151,7 @@ const LineView = memo(
           style={{ gridTemplateColumns: tracks }}
         >
           <div role="rowheader" className={`many-row ${read?.row ? "" : "none"}`} title={`Line ${number}`}>
-            {read?.row ?? number}
+            {called}
           </div>
           {fields.map((field, place) => {
             const { column } = field;
@@ -207,6 +218,7 @@ const LineView = memo(
   (before, now) =>
     before.line === now.line &&
     before.number === now.number &&
+    before.called === now.called &&
     before.top === now.top &&
     before.tracks === now.tracks &&
     before.read === now.read &&

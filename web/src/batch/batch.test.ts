@@ -78,6 +78,20 @@ describe("lines", () => {
     expect(batch.snapshot().checking).toBe(false);
   });
 
+  it("are read anew when others write to the table, unless there is nothing to read", async () => {
+    const sent = answering(() => undefined);
+    const batch = open();
+    batch.again();
+    await settle(200);
+    expect(sent).toEqual([]);
+    key(batch, "a");
+    await settle(200);
+    batch.again();
+    batch.again();
+    await settle(200);
+    expect(sent.filter(({ path }) => path.endsWith("/batches/assess"))).toHaveLength(2);
+  });
+
   it("are saved as one and make room for the next sheet; what is the same stays", async () => {
     answering(() => saved([1, 2]));
     const batch = open();

@@ -299,6 +299,11 @@ export class Batch {
     this.timer = setTimeout(() => this.assess(), this.state.lines.length > MANY ? MANY_AFTER : ASSESS_AFTER);
   }
 
+  /** Reads all of it anew, since others wrote to the table or the rules are others now. */
+  again() {
+    if (!this.empty && !this.state.sending) this.assessSoon();
+  }
+
   /** Reads all of it right away. */
   async assess() {
     clearTimeout(this.timer);

@@ -16,7 +16,8 @@ type Leaving = (answer: "save" | "put back" | "stay") => void;
 /** All that one can do at a Desk. It owns what is asked before one leaves an entry; the rest is put together of its parts. */
 export function useDesk(form: Form, version: number | undefined, table: Table) {
   const sitting = useSitting(form, version);
-  const switched = useSwitch(form, sitting);
+  const { state } = sitting;
+  const switched = useSwitch(form, sitting.entry.blank && !state.record && !state.pending);
   const record = useRecord(form, table, sitting);
   const [leaving, setLeaving] = useState<Leaving>();
   const { entry, send, say } = sitting;

@@ -1,14 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import type { DeskForm as Form } from "../api/client";
-import type { SittingDoings } from "./useSitting";
 
-/** Goes over to a newer published version of the form between entries, never in the middle of one. It answers with what tells it that there may be one. */
-export function useSwitch(form: Form, sitting: SittingDoings) {
+/**
+ * Goes over to a newer published version of the form between entries, never in the middle of one. It answers with what tells it
+ * that there may be one.
+ */
+export function useSwitch(form: Form, between: boolean) {
   const queries = useQueryClient();
   const [wanted, setWanted] = useState(false);
-  const { entry, state } = sitting;
-  const between = entry.blank && !state.record && !state.pending;
   useEffect(() => {
     if (!wanted || !between) return;
     setWanted(false);

@@ -5,6 +5,7 @@ import { answered, api, type Form } from "../api/client";
 import { fieldsOf } from "../form/items";
 import { Trouble } from "../ui/Trouble";
 import { Chips } from "./Chips";
+import { Keyed } from "./Keyed";
 import { type Line, Lines } from "./Lines";
 import type { DoorAnswer, useDoor } from "./useDoor";
 
@@ -182,38 +183,7 @@ export function DoorSettings({ form, door, doings }: Props) {
         />
       </Row>
       <Row label="Keyed">
-        <select
-          className="entry w-auto!"
-          aria-label="How entries are keyed"
-          value={door.lines}
-          onChange={(e) => change({ lines: e.target.value })}
-        >
-          <option value="one">one entry at a time</option>
-          <option value="many">many lines at once</option>
-          <option value="both">one or many, as one likes</option>
-        </select>
-        {door.lines !== "one" && (
-          <>
-            <Chips
-              label="The same on every line"
-              add="Key once for all lines"
-              all={columns}
-              chosen={door.same}
-              change={(same) => change({ same })}
-            />
-            <p className="text-[13.5px] text-soft">
-              What is keyed once, above the lines. Without any, it is what the form carries over.
-            </p>
-            <label className="tick">
-              <input
-                type="checkbox"
-                checked={door.keep === "passing"}
-                onChange={(e) => change({ keep: e.target.checked ? "passing" : "all" })}
-              />
-              save the lines that pass, and let the others stay
-            </label>
-          </>
-        )}
+        <Keyed door={door} columns={columns} change={change} />
       </Row>
       <Row label="Opens">
         <label className="tick">
