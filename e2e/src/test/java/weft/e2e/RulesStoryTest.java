@@ -211,6 +211,8 @@ class RulesStoryTest {
         assertThat(field("Site")).isFocused();
         assertThat(field("Cost")).hasCount(0);
         keys.press("PageUp");
+        // A new entry is open as well: it is the record that is to be done.
+        assertThat(page.getByLabel("Position")).not().hasValue("new");
         assertThat(field("Status")).hasValue("open");
         button("Done, next").click();
         assertThat(page.getByLabel("Position")).hasValue("new");
