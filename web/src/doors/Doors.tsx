@@ -68,11 +68,11 @@ export function Doors() {
   );
 }
 
-/** The keys begin at the first. */
+/** The keys begin at the first, unless they are somewhere already. */
 function Way({ door, first }: { door: Door; first: boolean }) {
   const link = useRef<HTMLAnchorElement>(null);
   useEffect(() => {
-    if (first) link.current?.focus();
+    if (first && document.activeElement === document.body) link.current?.focus();
   }, [first]);
   const everything = door.id === door.form;
   return (

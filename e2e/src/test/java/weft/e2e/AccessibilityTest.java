@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.deque.html.axecore.args.AxeRunOptions;
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.util.List;
@@ -210,9 +211,7 @@ class AccessibilityTest {
 
     /** No finding, nothing cut off sideways, and it can be seen where the keys go. */
     private static void look(Page page, String state) {
-        assertThat((Boolean) page.evaluate("() => document.activeElement !== document.body"))
-                .as("focus when " + state)
-                .isTrue();
+        comes(page, "focus when " + state, "() => document.activeElement !== document.body");
         lookAt(page, state);
     }
 
@@ -235,9 +234,19 @@ class AccessibilityTest {
     }
 
     private static void fits(Page page, String state) {
-        assertThat((Boolean) page.evaluate("() => document.documentElement.scrollWidth <= window.innerWidth"))
-                .as(state + " fits " + page.viewportSize().width)
-                .isTrue();
+        comes(
+                page,
+                state + " fits " + page.viewportSize().width,
+                "() => document.documentElement.scrollWidth <= window.innerWidth");
+    }
+
+    /** It may take a moment until a page has settled after a press, or at another size. */
+    private static void comes(Page page, String what, String condition) {
+        try {
+            page.waitForFunction(condition);
+        } catch (PlaywrightException never) {
+            throw new AssertionError(what, never);
+        }
     }
 
     private static void theme(Page page, String theme) {
