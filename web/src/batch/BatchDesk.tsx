@@ -111,7 +111,8 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
   const wrong = typed.filter(({ line }) =>
     findingsOf(state, line).some(({ severity }) => severity === "stop"),
   ).length;
-  const rows = typed.flatMap(({ line }) => state.read.get(line.id)?.row ?? []);
+  // While one is in the way, it is not known yet which rows all of them get.
+  const rows = wrong > 0 ? [] : typed.flatMap(({ line }) => state.read.get(line.id)?.row ?? []);
   const takeBack = async () => {
     if (!last) return;
     try {
