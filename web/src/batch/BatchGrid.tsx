@@ -1,10 +1,10 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useEffect, useRef } from "react";
-import type { Column, Finding, FormField, LineAssessed, Ruled } from "../api/client";
+import type { Column, Finding, FormField, Ruled } from "../api/client";
 import { FieldInput } from "../form/FieldInput";
 import { shown } from "../rows/shown";
 import { type At, takes } from "./at";
-import { type Batch, type BatchState, findingsOf, type Line } from "./batch";
+import { findingsOf, type GridLine, type GridModel, type GridState, type LineRead } from "./model";
 
 const LINE = 34;
 const UNDER = 26;
@@ -16,14 +16,19 @@ interface Props {
   fields: FormField[];
   columns: Column[];
   ruled: Ruled;
-  batch: Batch;
-  state: BatchState;
+  batch: GridModel;
+  state: GridState;
   at: At | undefined;
   move: (to: At) => void;
+  /** The id of the cell that one is in. */
+  cell?: string;
+  /** What it is called. */
+  name?: string;
 }
 
 /** The lines under their columns, each with what is found under it. Only those in view are drawn. */
-export function BatchGrid({ all, next, fields, columns, ruled, batch, state, at, move }: Props) {
+export function BatchGrid(props: Props) {
+  const { all, next, fields, columns, ruled, batch, state, at, move, cell = "cell", name = "Lines" } = props;
   const frame = useRef<HTMLDivElement>(null);
   const under = (index: number): number => {
     const line = state.lines[index];
@@ -49,7 +54,7 @@ export function BatchGrid({ all, next, fields, columns, ruled, batch, state, at,
   useEffect(() => {
     if (at) lines.scrollToIndex(at.line, { align: "auto" });
   }, [at, lines]);
-  const called = (line: Line, index: number): string => {
+  const called = (line: GridLine, index: number): string => {
     if (!all) return String(index + 1);
     const row = state.read.get(line.id)?.row ?? (state.lines.length === 1 ? next : undefined);
     return row ? String(row) : "";
@@ -60,7 +65,7 @@ export function BatchGrid({ all, next, fields, columns, ruled, batch, state, at,
       className="form many box"
       ref={frame}
       role="grid"
-      aria-label="Lines"
+      aria-label={name}
       aria-rowcount={state.lines.length + 1}
     >
       <div role="presentation" style={{ height: lines.getTotalSize() }}>
@@ -93,6 +98,7 @@ export function BatchGrid({ all, next, fields, columns, ruled, batch, state, at,
               columns={columns}
               ruled={ruled}
               batch={batch}
+              cell={cell}
               read={state.read.get(line.id)}
               findings={findingsOf(state, line)}
               stopped={state.stops.has(line.id)}
@@ -107,14 +113,14 @@ export function BatchGrid({ all, next, fields, columns, ruled, batch, state, at,
 }
 
 /** What is said under a line: of a cell that is still typed in, nothing but what stopped a save. */
-function told(state: BatchState, line: Line, typing: string | undefined): Finding[] {
+function told(state: GridState, line: GridLine, typing: string | undefined): Finding[] {
   const findings = findingsOf(state, line);
   if (typing === undefined || state.stops.has(line.id)) return findings;
   return findings.filter(({ field }) => field !== typing && line.typed[field]?.trim());
 }
 
 interface LineProps {
-  line: Line;
+  line: GridLine;
   number: number;
   /** Its row, or where none is told its number. */
   called: string;
@@ -123,8 +129,9 @@ interface LineProps {
   fields: FormField[];
   columns: Column[];
   ruled: Ruled;
-  batch: Batch;
-  read: LineAssessed | undefined;
+  batch: GridModel;
+  cell: string;
+  read: LineRead | undefined;
   findings: Finding[];
   stopped: boolean;
   /** The column one is in, by its place, when one is in this line. */
@@ -135,7 +142,8 @@ interface LineProps {
 /** One line; drawn again only when something of its own changed. */
 const LineView = memo(
   function LineView(props: LineProps) {
-    const { line, number, called, top, tracks, fields, columns, ruled, batch, read, active, move } = props;
+    const { line, number, called, top, tracks, fields, columns, ruled, batch, cell, read, active, move } =
+      props;
     const typing = active === undefined ? undefined : fields[active]?.column;
     const findings =
       typing === undefined || props.stopped
@@ -147,7 +155,7 @@ const LineView = memo(
         <div
           role="row"
           aria-rowindex={number + 1}
-          className={`many-one ${active === undefined ? "" : "active"}`}
+          className={`many-one ${active === undefined ? "" : "active"} ${line.gone ? "gone" : ""}`}
           style={{ gridTemplateColumns: tracks }}
         >
           <div role="rowheader" className={`many-row ${read?.row ? "" : "none"}`} title={`Line ${number}`}>
@@ -156,7 +164,7 @@ const LineView = memo(
           {fields.map((field, place) => {
             const { column } = field;
             const state = read?.fields[column];
-            const open = takes(field, ruled, state);
+            const open = !line.gone && takes(field, ruled, state);
             const text = line.typed[column] ?? "";
             const value = read?.values[column];
             const said = severity(column);
@@ -164,7 +172,7 @@ const LineView = memo(
               return (
                 <div key={field.id} role="gridcell" className={`many-cell on ${said ?? ""}`}>
                   <FieldInput
-                    id="cell"
+                    id={cell}
                     text={text}
                     type={(typed) => batch.type(number - 1, column, typed)}
                     value={value}

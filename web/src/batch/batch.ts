@@ -11,6 +11,7 @@ import {
 import { newKey } from "../entry/key";
 import type { Typed } from "../entry/outbox";
 import type { Spread } from "./cells";
+import type { GridModel } from "./model";
 
 /** A line as it is typed. Its id stays while lines come and go above it. */
 export interface Line {
@@ -57,7 +58,6 @@ const MANY_AFTER = 500;
 /** So few lines are kept at every key; more of them once the keys pause, or when the page goes away. */
 const FEW = 30;
 const KEEP_AFTER = 300;
-const NONE: Finding[] = [];
 const ANSWER_WITHIN = 60_000;
 const FIRST_PAUSE = 500;
 const LONGEST_PAUSE = 5_000;
@@ -71,7 +71,7 @@ export const blank = (line: Line | undefined) =>
  * Many entries on their way to being saved as one: what is the same on all, and a line each. It changes at once, outside
  * React, is kept in the browser's storage until it is saved, and is sent under one key until it is answered.
  */
-export class Batch {
+export class Batch implements GridModel {
   private nextId = 1;
   private state: BatchState;
   private readonly subscribers = new Set<() => void>();
@@ -138,6 +138,7 @@ export class Batch {
   };
 
   snapshot = () => this.state;
+  grid = () => this.state;
 
   private line(typed: Typed): Line {
     return { id: this.nextId++, typed };
@@ -447,9 +448,4 @@ function without(stops: ReadonlyMap<number, Finding[]>, id: number): ReadonlyMap
   const left = new Map(stops);
   left.delete(id);
   return left;
-}
-
-/** What is said of a line: what a save found, else what was read of it. */
-export function findingsOf({ stops, read }: BatchState, line: Line): Finding[] {
-  return stops.get(line.id) ?? read.get(line.id)?.findings ?? NONE;
 }

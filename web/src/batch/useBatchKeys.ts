@@ -1,7 +1,8 @@
 import { useEffect, useRef } from "react";
 import type { FormField, Ruled } from "../api/client";
-import { type At, takes } from "./at";
+import type { At } from "./at";
 import type { Batch } from "./batch";
+import { cellKey, firstOf } from "./cellKeys";
 import { copied, spelled, spread } from "./cells";
 
 interface Doings {
@@ -25,30 +26,13 @@ export function useBatchKeys(doings: Doings) {
   latest.current = doings;
   useEffect(() => {
     let before = "";
-    const open = (line: number, column: number) => {
-      const { batch, fields, ruled } = latest.current;
-      const field = fields[column];
-      const id = batch.snapshot().lines[line]?.id ?? 0;
-      return !!field && takes(field, ruled, batch.snapshot().read.get(id)?.fields[field.column]);
+    const cells = () => {
+      const { batch, fields, ruled, move } = latest.current;
+      return { model: batch, fields, ruled, move };
     };
-    /** The next cell that takes keys, on that way from there; past the last of a line, the first of the next. */
-    const beside = ({ line, column }: At, way: 1 | -1): At | undefined => {
-      const { batch, fields } = latest.current;
-      const { lines } = batch.snapshot();
-      for (let l = line, c = column + way; l >= 0 && l < lines.length; ) {
-        if (c < 0 || c >= fields.length) {
-          l += way;
-          c = way === 1 ? 0 : fields.length - 1;
-        } else if (open(l, c)) return { line: l, column: c };
-        else c += way;
-      }
-      return undefined;
-    };
-    const firstOf = (line: number) => beside({ line, column: -1 }, 1);
     const go = (to: At | undefined) => {
-      if (!to) return false;
-      latest.current.move(to);
-      return true;
+      if (to) latest.current.move(to);
+      return !!to;
     };
     const focused = (e: FocusEvent) => {
       const { at, batch, fields } = latest.current;
@@ -58,41 +42,17 @@ export function useBatchKeys(doings: Doings) {
 
     /** In a cell; says whether the key was for the lines. */
     const inCell = (e: KeyboardEvent, at: At): boolean => {
-      const { batch, fields, move, toSame } = latest.current;
+      const { batch, toSame } = latest.current;
       const { lines, checking } = batch.snapshot();
-      const column = fields[at.column]?.column ?? "";
       const listed = (e.target as HTMLElement).getAttribute("aria-expanded") === "true";
-      const choosing = listed && document.querySelector('[role="option"][data-focused]');
-      if (e.key === "Tab") {
-        if (go(beside(at, e.shiftKey ? -1 : 1))) return true;
-        if (e.shiftKey) toSame();
-        return e.shiftKey;
-      }
-      if (e.key === "Enter" && !choosing && !e.isComposing)
-        return go(firstOf(at.line + 1)) || go(firstOf(at.line));
-      if (e.altKey && e.key === "ArrowUp") {
-        batch.asAbove(at.line, e.shiftKey ? fields.map((field) => field.column) : [column]);
+      if (e.key === "Escape" && !listed && checking && lines.length > 200) {
+        batch.giveUp();
         return true;
       }
-      if (e.key === "Delete" && e.ctrlKey) {
-        batch.takeOut(at.line);
-        move({ line: Math.min(at.line, batch.snapshot().lines.length - 1), column: at.column });
-        return true;
-      }
-      if (e.altKey && e.key.toLowerCase() === "i") {
-        batch.insert(at.line);
-        return go(firstOf(at.line));
-      }
-      if (e.altKey || e.ctrlKey || e.metaKey || listed) return false;
-      if (e.key === "ArrowUp" && at.line > 0) return go({ line: at.line - 1, column: at.column });
-      if (e.key === "ArrowDown" && at.line + 1 < lines.length)
-        return go({ line: at.line + 1, column: at.column });
-      if (e.key === "Escape") {
-        if (checking && lines.length > 200) batch.giveUp();
-        else batch.type(at.line, column, before);
-        return true;
-      }
-      return false;
+      if (cellKey(e, at, before, cells())) return true;
+      if (e.key !== "Tab" || !e.shiftKey) return false;
+      toSame();
+      return true;
     };
 
     const pressed = (e: KeyboardEvent) => {
@@ -114,9 +74,9 @@ export function useBatchKeys(doings: Doings) {
         );
         batch.say("The lines were copied, with their headings.");
       } else if (target.id === "cell" && at) done = inCell(e, at);
-      else if (target.closest(".same") && e.key === "Enter") done = go(firstOf(0));
+      else if (target.closest(".same") && e.key === "Enter") done = go(firstOf(cells(), 0));
       else if (target.closest(".same") && e.key === "Tab" && !e.shiftKey && lastOfSame(target))
-        done = go(firstOf(0));
+        done = go(firstOf(cells(), 0));
       else done = false;
       if (done) {
         e.preventDefault();

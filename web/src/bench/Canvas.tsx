@@ -13,7 +13,7 @@ import type { FormItem, Table } from "../api/client";
 import { standing } from "../entry/derived";
 import { ruled, shownFindings } from "../entry/entry";
 import { FormView } from "../form/FormView";
-import { focusable } from "../form/items";
+import { focusable, widthOf } from "../form/items";
 import type { EntryView, Presses } from "../form/view";
 import { change } from "./edits";
 import { nameOf } from "./OutlineLine";
@@ -132,8 +132,8 @@ const Piece = memo(function Piece(props: PieceProps) {
   );
   const hidden = item.kind === "field" && item.use === "hidden";
   const style = {
-    "--w": item.width,
-    "--n": Math.min(12, item.width * 2),
+    "--w": widthOf(item),
+    "--n": Math.min(12, widthOf(item) * 2),
     transform: drag.transform ? `translate(${drag.transform.x}px, ${drag.transform.y}px)` : undefined,
   } as CSSProperties;
 
@@ -146,10 +146,10 @@ const Piece = memo(function Piece(props: PieceProps) {
     const track = (box.current?.parentElement?.clientWidth ?? 1200) / 12;
     const start = { x: e.clientX, y: e.clientY };
     const height = "height" in item ? (item.height ?? 1) : 1;
-    let last = way === "width" ? item.width : height;
+    let last = way === "width" ? widthOf(item) : height;
     handle.onpointermove = (moved) => {
       const by = way === "width" ? (moved.clientX - start.x) / track : (moved.clientY - start.y) / 22;
-      const value = Math.max(1, Math.min(12, Math.round((way === "width" ? item.width : height) + by)));
+      const value = Math.max(1, Math.min(12, Math.round((way === "width" ? widthOf(item) : height) + by)));
       if (value !== last) resize(item.id, { [way]: value });
       last = value;
     };

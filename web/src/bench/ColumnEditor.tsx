@@ -4,6 +4,7 @@ import { answered, api, type Column, type Table } from "../api/client";
 import { TYPES } from "../tables/types";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
+import { LinkTo } from "./LinkTo";
 import { Choice, Flag, Row, Writing } from "./settings";
 
 interface Props {
@@ -47,7 +48,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
       answered(
         api.POST("/api/tables/{table}/columns/{column}/check", { params: { path }, body: asked, signal }),
       ),
-    enabled: !!now,
+    enabled: !!now && (to.type !== "link" || !!to.to),
     retry: false,
     gcTime: 0,
   });
@@ -122,6 +123,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
             />
           </Row>
         )}
+        {type === "link" && <LinkTo to={to} set={set} />}
         {type === "decimal" && (
           <Writing
             name="Decimals at most"
@@ -177,7 +179,9 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
           <button
             type="submit"
             className="btn go"
-            disabled={save.isPending || unfit > 0 || !!check.error || !to.title?.trim()}
+            disabled={
+              save.isPending || (type === "link" && !to.to) || unfit > 0 || !!check.error || !to.title?.trim()
+            }
           >
             {now ? "Change the column" : "Make the column"}
           </button>
@@ -216,6 +220,9 @@ function wire(to: Column, choices: string): Column {
     ...to,
     min: bound(to.min),
     max: bound(to.max),
+    ...(to.type === "link"
+      ? { to: to.to ?? "", shown: to.shown ?? [], removed: to.removed ?? "refuse" }
+      : { to: undefined, shown: undefined, removed: undefined }),
     choices: to.type === "choice" ? choices.split("\n").filter((each) => each.trim()) : [],
   } as Column;
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import type { FormField, FormItem, Table } from "../api/client";
 import { formsQuery } from "../api/queries";
+import { LinesSettings } from "./LinesSettings";
 import type { Over } from "./over";
 import { derived, rulesOf } from "./rules/edits";
 import { FieldRules } from "./rules/FieldRules";
@@ -26,6 +27,7 @@ const WIDGETS: Record<FormField["widget"], string> = {
   datetime: "a date and a time",
   choice: "one of a list",
   picture: "a picture",
+  link: "a link to a record",
 };
 const USES = { open: "can be typed in", "read-only": "read-only", locked: "locked", hidden: "hidden" };
 const PLACES = { above: "above it", left: "to its left", hidden: "for screen readers only" };
@@ -41,9 +43,11 @@ export function ItemSettings({ bench, table, items, show }: Props) {
   return (
     <div className="grid gap-2">
       {items.length === 1 && <Own bench={bench} table={table} item={first} show={show} />}
-      <Row name="Width">
-        <Pieces name="Width" count={12} value={same(items, "width")} set={(width) => set({ width })} />
-      </Row>
+      {items.every(({ kind }) => kind !== "lines") && (
+        <Row name="Width">
+          <Pieces name="Width" count={12} value={same(items, "width")} set={(width) => set({ width })} />
+        </Row>
+      )}
     </div>
   );
 }
@@ -254,6 +258,8 @@ function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormIt
           </Row>
         </>
       );
+    case "lines":
+      return <LinesSettings form={bench.form.id} item={item} set={set} />;
     case "picture":
       return (
         <>

@@ -4,6 +4,7 @@ import type { FormItem, Table } from "../api/client";
 import { fieldsOf } from "../form/items";
 import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
+import { LinesPress } from "./LinesPress";
 import { OutlineLine } from "./OutlineLine";
 import type { Over } from "./over";
 import { QuickLine } from "./QuickLine";
@@ -156,6 +157,7 @@ function Beside({ bench }: { bench: BenchDoings }) {
         name="Picture"
         press={() => add({ kind: "picture", id: "picture", image: "", words: "", width: 4, height: 4 })}
       />
+      <LinesPress form={bench.form} add={add} />
       <Press
         name="Shown value"
         press={() =>

@@ -1,5 +1,6 @@
 import type { Form, SeenTable as Table } from "../api/client";
 import { FormView } from "../form/FormView";
+import { widthOf } from "../form/items";
 import type { EntryView, Presses } from "../form/view";
 
 const EMPTY: EntryView = {
@@ -41,7 +42,7 @@ export function Sketch({
             <div
               key={item.id}
               className={`piece ${marked.includes(item.id) ? "marked" : ""}`}
-              style={{ "--w": item.width, "--n": item.width } as React.CSSProperties}
+              style={{ "--w": widthOf(item), "--n": widthOf(item) } as React.CSSProperties}
             >
               {inner}
             </div>

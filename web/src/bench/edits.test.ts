@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Form } from "../api/client";
-import { itemsOf } from "../form/items";
+import { itemsOf, widthOf } from "../form/items";
 import { field, form } from "../testing/given";
 import {
   change,
@@ -64,7 +64,7 @@ describe("the outline", () => {
 
   it("gives each field of a section an even share, but long ones", () => {
     const made = columns(0, 3)(form([field("a"), field("b", { widget: "area", width: 12 })]));
-    expect(itemsOf(made).map((item) => item.width)).toEqual([4, 12]);
+    expect(itemsOf(made).map(widthOf)).toEqual([4, 12]);
   });
 
   it("names what is pasted so that no two bear one name", () => {

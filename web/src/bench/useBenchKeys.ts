@@ -1,4 +1,5 @@
 import { useEffect, useRef } from "react";
+import { widthOf } from "../form/items";
 import { change } from "./edits";
 import type { BenchDoings } from "./useBench";
 
@@ -15,7 +16,7 @@ export function useBenchKeys(bench: BenchDoings, covered: boolean, rehearse: () 
     const size = (way: "width" | "height", by: number) => {
       const { bench } = latest.current;
       for (const item of bench.items) {
-        const now = way === "width" ? item.width : "height" in item ? (item.height ?? 1) : 1;
+        const now = way === "width" ? widthOf(item) : "height" in item ? (item.height ?? 1) : 1;
         bench.edit(change([item.id], { [way]: Math.max(1, Math.min(12, now + by)) }));
       }
     };

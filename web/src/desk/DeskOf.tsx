@@ -4,10 +4,12 @@ import { flushSync } from "react-dom";
 import type { DeskForm as Form, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { inWords, useOthers } from "../api/useOthers";
+import { FormLinesGrid } from "../batch/FormLinesGrid";
 import { LinesSwitch } from "../batch/LinesSwitch";
 import { SpreadOffer } from "../batch/SpreadOffer";
 import { standing } from "../entry/derived";
 import { changes, ruled, shownFindings } from "../entry/entry";
+import type { FormLines } from "../entry/sheet";
 import { FindFoot, FindHead } from "../find/FindHead";
 import { QUICK, QuickBox } from "../find/QuickBox";
 import { FormView } from "../form/FormView";
@@ -28,6 +30,7 @@ import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
 import { usePresses } from "./usePresses";
 import { useStays } from "./useStays";
+import { useVisits } from "./useVisits";
 
 interface Props {
   form: Form;
@@ -71,6 +74,10 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     if (record && !find.asking && may("remove")) removal.ask([record]);
   };
   const history = () => record && !find.asking && setOver("history");
+  const { doing, visit, back } = useVisits(form, table, desk);
+  const follow = useCallback((column: string) => followed.current(column), []);
+  const followed = useRef((_: string) => {});
+  followed.current = (column) => doing(column)?.go();
   const presses = usePresses(form, table, desk, remove);
   useDeskKeys(form, {
     desk,
@@ -80,6 +87,8 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     remove,
     history,
     lines: other,
+    follow,
+    back: visit && back,
     quick: () => document.getElementById(QUICK)?.focus(),
     covered:
       !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict || !!sitting.question,
@@ -90,7 +99,23 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   // The same from key to key, so that only the fields that changed are drawn again.
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
   const leaveField = useStays(form, entry, sitting.say);
-  const view = find.asking ? asQuestion(desk) : { ...asEntry(form, table, desk, type, leaveField), ruled };
+  const view = find.asking
+    ? asQuestion(desk)
+    : {
+        ...asEntry(form, table, desk, type, leaveField),
+        ruled,
+        links: (column: string) => doing(column)?.words,
+        follow,
+        lines: (item: FormLines) => (
+          <FormLinesGrid
+            door={form.door.id}
+            item={item}
+            entry={entry}
+            state={sitting.state}
+            open={may(record ? "change" : "add")}
+          />
+        ),
+      };
   const columns = fieldsOf(form).flatMap((field) => {
     const column = table.columns.find((each) => each.name === field.column);
     return column ? [{ ...column, title: field.label }] : [];
@@ -122,6 +147,16 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
       </header>
       {may("see") && <Rail desk={desk} adds={may("add")} />}
       <div className="mid" ref={middle}>
+        {visit && (
+          <div className="offer" role="group" aria-label="On the way">
+            <span className="min-w-0 flex-1">
+              {visit.open === null ? "A new record" : "Looked at"} for <b>{visit.label}</b> of {visit.title}.
+            </span>
+            <button type="button" className="btn small go" onClick={back}>
+              Back to {visit.title} <kbd>Alt Backspace</kbd>
+            </button>
+          </div>
+        )}
         <Offer form={form} desk={desk} />
         <FormView
           form={record && !may("change") ? reading(form) : form}

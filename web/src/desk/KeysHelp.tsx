@@ -16,6 +16,8 @@ const KEYS: [string, string][] = [
   ["Ctrl+Shift+F", "find in any field"],
   ["Alt+B", "bring back what was typed before and not saved"],
   ["Alt+H", "the history of the record"],
+  ["Alt+O", "at a link: open its record, or make a new one to link to"],
+  ["Alt+Backspace", "back to where the link was followed from"],
   ["Alt+Delete", "remove the record, after asking"],
   ["Alt+↓", "open the list or the calendar"],
   ["F8", "show the rows; again, go into them; again, hide them"],

@@ -13,6 +13,9 @@ interface Doings {
   remove: () => void;
   history: () => void;
   quick: () => void;
+  /** To what the link in a field leads to, and back from there. */
+  follow: (column: string) => void;
+  back: (() => void) | undefined;
   /** To many lines at once, where the door leaves it open. */
   lines: (() => void) | undefined;
   /** Whether something lies over the form and takes the keys. */
@@ -71,7 +74,7 @@ export function useDeskKeys(form: Form, doings: Doings) {
 
     /** The keys that work wherever one is at the Desk. */
     const anywhere = (e: KeyboardEvent): (() => void) | undefined => {
-      const { desk, rows, keys, remove, history, quick, lines } = latest.current;
+      const { desk, rows, keys, remove, history, quick, lines, follow, back } = latest.current;
       const command = e.ctrlKey || e.metaKey;
       const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;
       if (key === "F1") return keys;
@@ -83,6 +86,11 @@ export function useDeskKeys(form: Form, doings: Doings) {
       if (e.altKey && key === "n") return desk.browse.fresh;
       if (e.altKey && key === "l") return lines;
       if (e.altKey && key === "h") return history;
+      if (e.altKey && key === "o") {
+        const column = fields[ids.indexOf((e.target as HTMLElement)?.id ?? "")]?.column;
+        return column ? () => follow(column) : undefined;
+      }
+      if (e.altKey && key === "Backspace") return back;
       if (e.altKey && key === "b") return desk.drafts.bringBackLatest;
       if (e.altKey && key === "Delete") return remove;
       if (inRows(e)) return undefined;

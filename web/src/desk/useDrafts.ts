@@ -45,6 +45,7 @@ export function useDrafts(form: Form, sitting: SittingDoings, browse: Browse) {
       );
     }
     for (const [column, text] of Object.entries(draft.typed)) entry.type(column, text);
+    if (draft.lines) entry.bringLines(draft.lines);
     drop(draft);
     sitting.focusFirst();
   };

@@ -9,7 +9,11 @@ export function useSitting(form: Form, version: number | undefined) {
   const sitting = useMemo(() => new Sitting(form.door.id), [form.door.id]);
   useLayoutEffect(() => sitting.follow(form, version), [sitting, form, version]);
   useEffect(() => {
-    sitting.take({ draw: flushSync, focus });
+    sitting.take({
+      draw: flushSync,
+      focus,
+      focusLine: (lines, at, column) => sitting.entry.cursors.get(lines)?.(at, column),
+    });
     return sitting.begin();
   }, [sitting]);
   const { kept, said, question } = useSyncExternalStore(sitting.subscribe, sitting.snapshot);

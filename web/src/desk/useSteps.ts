@@ -42,7 +42,7 @@ export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (act
     const { record } = entry.snapshot();
     const typed = entry.sent;
     try {
-      const draft = { values: typed, version: entry.version, record: record?.id, ...entry.beside };
+      const draft = { values: entry.values, version: entry.version, record: record?.id, ...entry.beside };
       const pressed = await pressing.of(form.door.id, button, draft, record?.version);
       if (!pressed) return;
       for (const [column, value] of Object.entries(pressed.set))

@@ -15,6 +15,9 @@ const state = (typed: Record<string, string>, more: Partial<EntryState> = {}): E
   pending: undefined,
   answers: {},
   chosen: {},
+  lines: {},
+  readLines: new Map(),
+  lineStops: new Map(),
   assessment: assessment({
     values: { name: "Weir", total: "13.5", state: "open" },
     fields: {

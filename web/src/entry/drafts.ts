@@ -1,6 +1,7 @@
 import { changes, type Entry } from "./entry";
 import { mine } from "./mine";
 import type { Typed } from "./outbox";
+import { draftOf, type LineDraft } from "./sheet";
 
 /** What was typed and not saved when its page went away. */
 export interface Draft {
@@ -11,6 +12,8 @@ export interface Draft {
   /** The stored record that it changes; a new entry when there is none. */
   record: { id: number; row: number } | null;
   typed: Typed;
+  /** What of its lines was not saved, by the id of the form's lines. */
+  lines?: Record<string, LineDraft[]>;
 }
 
 const BEAT = 3_000;
@@ -48,6 +51,7 @@ export function keepDraft(form: string, entry: Entry): () => void {
       typed: record
         ? Object.fromEntries(Object.keys(was).map((column) => [column, typed[column] ?? ""]))
         : typed,
+      lines: draftOf(state.lines),
     };
     localStorage.setItem(key, JSON.stringify(draft));
   };

@@ -7,10 +7,27 @@ import {
   type Form,
   type FormField,
   type FormRules,
+  type Schemas,
   type StoredRecord,
 } from "../api/client";
 import { fieldsOf } from "../form/items";
+import { isLink } from "../rows/shown";
 import type { Beside, Typed } from "./outbox";
+import {
+  blankLine,
+  changedLines,
+  ended,
+  type FormLines,
+  type LineDraft,
+  type Lines,
+  linesOf,
+  newLine,
+  type SheetLine,
+  sentLines,
+  stopsOf,
+  storedLines,
+  withDraft,
+} from "./sheet";
 
 /** What the form shows: a new entry, or a stored record with what is changed in it. */
 export interface EntryState {
@@ -30,6 +47,12 @@ export interface EntryState {
   answers: Typed;
   /** Which record was chosen where several matched a fill. */
   chosen: Record<string, number>;
+  /** The record's lines, by the id of the form's lines. */
+  lines: Lines;
+  /** What is to be said of each line, by its id. */
+  readLines: ReadonlyMap<number, Schemas["LineSaid"]>;
+  /** What the last save found in lines, by their ids; of all of them together under 0. */
+  lineStops: ReadonlyMap<number, Finding[]>;
 }
 
 const ASSESS_AFTER = 80;
@@ -43,6 +66,9 @@ const BLANK: EntryState = {
   pending: undefined,
   answers: {},
   chosen: {},
+  lines: {},
+  readLines: new Map(),
+  lineStops: new Map(),
 };
 
 /**
@@ -55,9 +81,13 @@ export class Entry {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private asking: AbortController | undefined;
 
+  /** By the id of the form's lines: puts the cursor into a cell of them. */
+  readonly cursors = new Map<string, (at: number, column: string) => void>();
+
   /** The published version of the form that is typed into. */
   version: number | undefined;
   private fields: FormField[] = [];
+  private items: FormLines[] = [];
   private rules: FormRules | undefined;
   /** The record that was saved last in this sitting, for formulas that look back at it. */
   saved: number | undefined;
@@ -78,6 +108,7 @@ export class Entry {
   follow(form: Form, version: number | undefined) {
     this.version = version;
     this.fields = fieldsOf(form);
+    this.items = linesOf(form);
     this.rules = form.rules;
     if (this.blank) this.turn();
   }
@@ -121,13 +152,17 @@ export class Entry {
   get blank() {
     const { record, typed, base } = this.state;
     return (
-      !record && Object.entries(typed).every(([column, text]) => text.trim() === (base[column] ?? "").trim())
+      !record &&
+      Object.entries(typed).every(([column, text]) => text.trim() === (base[column] ?? "").trim()) &&
+      !changedLines(this.state.lines)
     );
   }
 
   /** Whether there is something in it that is not stored. */
   get dirty() {
-    return this.state.record ? Object.keys(changes(this.state)).length > 0 : !this.blank;
+    return this.state.record
+      ? Object.keys(changes(this.state)).length > 0 || changedLines(this.state.lines)
+      : !this.blank;
   }
 
   type(column: string, text: string) {
@@ -146,6 +181,91 @@ export class Entry {
     }
     this.change({ typed, stops, chosen, answers: {} });
     this.assessSoon();
+  }
+
+  /** Changes the lines of that id, and reads all of it anew. */
+  private line(id: string, change: (lines: SheetLine[]) => SheetLine[]) {
+    if (this.state.pending) this.turn();
+    const item = this.items.find((each) => each.id === id);
+    const lines = this.state.lines[id];
+    if (!item || !lines) return;
+    const changed = ended(item, change(lines), !this.state.record);
+    const lineStops = new Map(this.state.lineStops);
+    lineStops.delete(0);
+    for (const line of changed) if (!lines.includes(line)) lineStops.delete(line.id);
+    this.change({ lines: { ...this.state.lines, [id]: changed }, lineStops, answers: {} });
+    this.assessSoon();
+  }
+
+  typeLine(id: string, at: number, column: string, text: string) {
+    if ((this.state.lines[id]?.[at]?.typed[column] ?? "") === text) return;
+    this.line(id, (lines) =>
+      lines.map((line, n) => (n === at ? { ...line, typed: { ...line.typed, [column]: text } } : line)),
+    );
+  }
+
+  /** Takes a line out, or leaves one in that was to be taken out. */
+  takeOutLine(id: string, at: number) {
+    this.line(id, (lines) =>
+      lines[at]?.stored
+        ? lines.map((line, n) => (n === at ? { ...line, gone: !line.gone } : line))
+        : lines.toSpliced(at, 1),
+    );
+  }
+
+  insertLine(id: string, at: number) {
+    this.line(id, (lines) => lines.toSpliced(at, 0, newLine()));
+  }
+
+  /** Cells that were copied elsewhere, from that line on. */
+  pasteLines(id: string, at: number, cells: Typed[]) {
+    this.line(id, (lines) => {
+      const all = [...lines];
+      cells.forEach((typed, n) => {
+        const there = all[at + n] ?? newLine();
+        all[at + n] = { ...there, typed: { ...there.typed, ...typed } };
+      });
+      return all;
+    });
+  }
+
+  /** Lines that were kept come back over those that are stored. */
+  bringLines(drafts: Record<string, LineDraft[]>) {
+    for (const item of this.items) {
+      const kept = drafts[item.id];
+      if (kept) this.line(item.id, (lines) => withDraft(item, lines, kept, !this.state.record));
+    }
+  }
+
+  /** Lines that somebody else changed are as they are stored now; what was typed into them stays typed. */
+  linesNow(now: Record<string, { line: number; record: StoredRecord | null }[]>) {
+    const lineStops = new Map<number, Finding[]>();
+    const lines = Object.fromEntries(
+      this.items.map((item) => {
+        const theirs = new Map((now[item.id] ?? []).map(({ line, record }) => [line, record]));
+        const each = (this.state.lines[item.id] ?? []).flatMap((line, at): SheetLine[] => {
+          if (!theirs.has(at + 1)) return [line];
+          const record = theirs.get(at + 1) ?? undefined;
+          if (!record && line.gone) return [];
+          const [stands] = record ? storedLines(item, [record]) : [];
+          const words = stands && Object.values(stands.base).filter(Boolean).join(", ");
+          lineStops.set(line.id, [
+            {
+              field: item.items[0]?.column ?? "",
+              code: "stale",
+              severity: "ask",
+              rule: "",
+              message: record
+                ? `Somebody else changed this line meanwhile: it holds ${words} now. Save again to put yours in its place.`
+                : "Somebody else took this line out meanwhile. Save again to add it anew.",
+            },
+          ]);
+          return [{ ...line, stored: record, base: stands?.base ?? {} }];
+        });
+        return [item.id, each];
+      }),
+    );
+    this.change({ lines, lineStops });
   }
 
   /** Takes one of several records that match a fill. */
@@ -189,7 +309,7 @@ export class Entry {
   turn() {
     this.stopAssessing();
     const start = this.start();
-    this.state = { ...BLANK, base: start, typed: start };
+    this.state = { ...BLANK, base: start, typed: start, lines: this.blankLines() };
     this.tell();
     if (Object.keys(start).length > 0 || this.works) this.assessSoon();
   }
@@ -197,25 +317,89 @@ export class Entry {
   /** A stored record comes into the form; what is typed over it, if anything, stays to be saved. */
   show(record: StoredRecord, base: Typed, over: Typed = {}) {
     this.stopAssessing();
-    this.state = { ...BLANK, record, base, typed: { ...base, ...over } };
+    // Of the same record the lines stay until they are here anew.
+    const lines = this.state.record?.id === record.id ? this.state.lines : {};
+    this.state = { ...BLANK, record, base, typed: { ...base, ...over }, lines };
     this.tell();
     if (this.dirty || this.works) this.assessSoon();
+    if (this.items.length > 0 && !this.bench) this.fetchLines(record);
+  }
+
+  private blankLines(): Lines {
+    return Object.fromEntries(this.items.map((item) => [item.id, ended(item, [], true)]));
+  }
+
+  /** The lines of the record that is shown, unless another one is by then; what was typed into them meanwhile stays. */
+  private async fetchLines(record: StoredRecord) {
+    const params = { path: { door: this.place, id: record.id } };
+    const rows = await answered(api.GET("/api/doors/{door}/records/{id}/lines", { params })).catch(
+      () => undefined,
+    );
+    if (rows && this.state.record?.id === record.id && !changedLines(this.state.lines)) this.setLines(rows);
+  }
+
+  private setLines(rows: Record<string, StoredRecord[]>) {
+    const lines = Object.fromEntries(
+      this.items.map((item) => [item.id, storedLines(item, rows[item.id] ?? [])]),
+    );
+    this.change({ lines, lineStops: new Map(), readLines: new Map() });
   }
 
   /** The change that was sent is stored; what was typed since stays to be saved. */
-  stored(record: StoredRecord, base: Typed, sent: Typed) {
+  stored(record: StoredRecord & { lines?: Record<string, StoredRecord[]> }, base: Typed, sent: Typed) {
+    if (record.lines) this.setLines(record.lines);
     const since = Object.entries(this.state.typed).filter(([column, text]) => text !== sent[column]);
     this.show(record, base, Object.fromEntries(since));
   }
 
   /** The record is as it is stored again. */
   putBack() {
-    if (this.state.record) this.show(this.state.record, this.state.base);
+    const { record, base, lines } = this.state;
+    if (!record) return;
+    const back = this.items.map((item): [string, SheetLine[]] => [
+      item.id,
+      ended(
+        item,
+        (lines[item.id] ?? [])
+          .filter(({ stored }) => stored)
+          .map((line) => ({ ...line, typed: line.base, gone: false })),
+        false,
+      ),
+    ]);
+    this.change({ lines: Object.fromEntries(back) });
+    this.show(record, base);
   }
 
   /** Reads what is typed anew, since the rules may be others now. */
   again() {
     if (!this.blank || this.works) this.assessSoon();
+  }
+
+  /** What is sent: keys as they are typed, and of a link that was not typed over, which record it is. */
+  get values(): Record<string, string | { id: number }> {
+    const { record, base, typed } = this.state;
+    return Object.fromEntries(
+      Object.entries(typed).map(([column, text]) => {
+        const stored = record?.values[column];
+        return [column, isLink(stored) && text === base[column] ? { id: stored.id } : text];
+      }),
+    );
+  }
+
+  /** What of the lines is sent. */
+  get sentLines() {
+    return sentLines(this.state.lines);
+  }
+
+  /** The lines of a new entry as they are typed, up to the last one in which something is. */
+  get typedLines(): Record<string, Typed[]> | undefined {
+    if (!changedLines(this.state.lines)) return undefined;
+    return Object.fromEntries(
+      Object.entries(this.state.lines).map(([id, lines]) => [
+        id,
+        lines.slice(0, lines.findLastIndex((line) => !blankLine(line)) + 1).map(({ typed }) => typed),
+      ]),
+    );
   }
 
   /** What of a new entry is sent: what is typed, and where something was taken out. */
@@ -224,9 +408,21 @@ export class Entry {
   }
 
   /** An entry that was stopped stands in the form again, with what stopped it. */
-  stopped(typed: Typed, stops: Finding[]) {
+  stopped(typed: Typed, findings: Finding[], sent?: Record<string, Typed[]>) {
     this.stopAssessing();
-    this.change({ typed, stops, pending: undefined, left: new Set(Object.keys(typed)) });
+    const lines = sent
+      ? Object.fromEntries(
+          this.items.map((item) => [item.id, ended(item, (sent[item.id] ?? []).map(newLine), true)]),
+        )
+      : this.state.lines;
+    this.change({
+      typed,
+      lines,
+      stops: findings.filter((finding) => !finding.lines),
+      lineStops: stopsOf(lines, findings),
+      pending: undefined,
+      left: new Set(Object.keys(typed)),
+    });
     this.assessSoon();
   }
 
@@ -273,10 +469,11 @@ export class Entry {
     clearTimeout(this.timer);
     const asking = new AbortController();
     this.asking = asking;
-    const { typed } = this.state;
+    const { typed, lines } = this.state;
     try {
       const body = {
-        values: typed,
+        lines: this.sentLines,
+        values: this.values,
         ...this.beside,
         record: this.state.record?.id,
         version: this.bench ? undefined : this.version,
@@ -293,7 +490,15 @@ export class Entry {
       );
       if (asking.signal.aborted) return;
       this.read = typed;
-      this.change({ assessment });
+      const readLines = new Map(
+        Object.entries(assessment.lines ?? {}).flatMap(([id, said]) =>
+          said.flatMap((each) => {
+            const line = lines[id]?.[each.line - 1];
+            return line ? [[line.id, each] as const] : [];
+          }),
+        ),
+      );
+      this.change({ assessment, readLines });
     } catch {
       // Without an answer nothing is read back; the save decides in any case.
     }

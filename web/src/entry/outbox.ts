@@ -19,6 +19,8 @@ export interface Outgoing {
   answers?: Typed;
   /** Which record was chosen where several matched a fill. */
   chosen?: Record<string, number>;
+  /** Its lines as they were typed, by the id of the form's lines. */
+  lines?: Record<string, Typed[]>;
   /** The record that was saved before it in the sitting. */
   last?: number;
   /** What Enter answers to the question that it waits for. */
@@ -26,7 +28,7 @@ export interface Outgoing {
 }
 
 /** What goes with the fields of an entry. */
-export type Beside = Pick<Outgoing, "answers" | "chosen" | "last">;
+export type Beside = Pick<Outgoing, "answers" | "chosen" | "last" | "lines">;
 
 interface Hearer {
   saved: (outgoing: Outgoing, record: Saved) => void;
@@ -154,6 +156,11 @@ export class Outbox {
           answers: outgoing.answers,
           chosen: outgoing.chosen,
           last: outgoing.last,
+          lines:
+            outgoing.lines &&
+            Object.fromEntries(
+              Object.entries(outgoing.lines).map(([id, lines]) => [id, lines.map((values) => ({ values }))]),
+            ),
         },
         signal: AbortSignal.timeout(ANSWER_WITHIN),
       }),

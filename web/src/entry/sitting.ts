@@ -31,6 +31,8 @@ export interface Hands {
   draw: (change: () => void) => void;
   /** Puts the cursor into the field of that column; `over` where what stands there gives way to the first key. */
   focus: (column: string | undefined, over: boolean) => void;
+  /** Puts the cursor into that cell of the form's lines. */
+  focusLine: (lines: string, at: number, column: string) => void;
   /** Does what comes after a save. */
   follow: (then: Then[]) => void;
 }
@@ -45,7 +47,12 @@ const KEPT = 1_000;
 /** A stopped entry comes back into the form only when nobody has typed for so long. */
 const QUIET = 700;
 const LOOK_EVERY = 100;
-const STILL: Hands = { draw: (change) => change(), focus: () => {}, follow: () => {} };
+const STILL: Hands = {
+  draw: (change) => change(),
+  focus: () => {},
+  focusLine: () => {},
+  follow: () => {},
+};
 
 /**
  * One keyer's sitting at one form: the entry in the form, those on their way, those saved. It owns where each of them is, and
@@ -123,7 +130,12 @@ export class Sitting {
   /** Sends the new entry in the form; the answer comes when it is known whether it stands. */
   send = (): Promise<boolean> => {
     const { pending } = this.entry.snapshot();
-    const key = pending ?? this.outbox.add(this.entry.sent, this.entry.version, this.entry.beside).key;
+    const key =
+      pending ??
+      this.outbox.add(this.entry.sent, this.entry.version, {
+        ...this.entry.beside,
+        lines: this.entry.typedLines,
+      }).key;
     if (!pending) this.entry.await(key);
     return new Promise((resolve) => this.settling.set(key, resolve));
   };
@@ -139,10 +151,14 @@ export class Sitting {
   };
 
   /** Shows what is in the way of what was typed, with the cursor in the first field concerned. */
-  showStops = (typed: Typed, stops: Finding[], message: string) => {
-    this.hands.draw(() => this.entry.stopped(typed, stops));
-    const first = this.fields.find((field) => stops.some((stop) => stop.field === field.column));
-    this.hands.focus((first ?? this.fields[0])?.column, false);
+  showStops = (typed: Typed, stops: Finding[], message: string, lines?: Record<string, Typed[]>) => {
+    this.hands.draw(() => this.entry.stopped(typed, stops, lines));
+    const first = this.fields.find((field) =>
+      stops.some((stop) => stop.field === field.column && !stop.lines),
+    );
+    const inLine = !first && stops.find(({ lines }) => lines);
+    if (inLine) this.hands.focusLine(inLine.lines ?? "", (inLine.line ?? 1) - 1, inLine.field);
+    else this.hands.focus((first ?? this.fields[0])?.column, false);
     // What only asks is said where it can be answered.
     if (stops.length > 0 && stops.every(({ severity }) => severity === "ask"))
       this.say("Not saved yet: it is asked about.", "wait");
@@ -213,7 +229,7 @@ export class Sitting {
 
   private bringBack(stopped: Outgoing) {
     this.outbox.remove(stopped.key);
-    this.showStops(stopped.typed, stopped.findings, stopped.message);
+    this.showStops(stopped.typed, stopped.findings, stopped.message, stopped.lines ?? {});
     this.put(stopped.findings, stopped.usual, () => this.send());
   }
 

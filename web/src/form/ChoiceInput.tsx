@@ -16,7 +16,7 @@ import { type InputProps, plainKeys } from "./input";
 export function ChoiceInput(props: InputProps) {
   const { startsWith } = useFilter({ sensitivity: "base" });
   const chosen = props.choices.includes(props.text);
-  const items = props.choices.map((value) => ({ value, shown: "" }));
+  const items = props.choices.map((value) => ({ value, shown: "", id: null }));
   return <Combo {...props} items={items} filter={(choice, typed) => chosen || startsWith(choice, typed)} />;
 }
 

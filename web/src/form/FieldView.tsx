@@ -26,6 +26,9 @@ interface Props {
   placeholder?: string;
   /** Where it is chosen from a list of a table: those that begin so. */
   list?: (column: string, typed: string) => Promise<Choice[]>;
+  /** What can be done with the record that it links to. */
+  link?: string;
+  follow?: (column: string) => void;
   type: (column: string, text: string) => void;
   leave: (column: string) => void;
 }
@@ -36,7 +39,7 @@ export const inputId = (column: string) => `field-${column}`;
 /** A field with its label and what is said of it. It is drawn again only when something of its own changed. */
 export const FieldView = memo(function FieldView(props: Props) {
   const { field, column, asking, text, value, reading, was, severity, type, leave } = props;
-  const { locked, must, source, list, placeholder } = props;
+  const { locked, must, source, list, placeholder, link, follow } = props;
   const said = [
     field.help && !asking && `help-${field.column}`,
     reading && `reading-${field.column}`,
@@ -81,6 +84,11 @@ export const FieldView = memo(function FieldView(props: Props) {
         {field.label}
         {required && <i aria-hidden="true"> *</i>}
       </label>
+      {link && !asking && (
+        <button type="button" className="to-link" tabIndex={-1} onClick={() => follow?.(field.column)}>
+          {link} <kbd>Alt O</kbd>
+        </button>
+      )}
       <FieldInput {...input} plain={asking} list={list} />
       {reading && severity !== "stop" && (
         <p id={`reading-${field.column}`} className="say read">

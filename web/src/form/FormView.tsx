@@ -1,8 +1,9 @@
-import type { ReactElement, ReactNode } from "react";
+import { Fragment, type ReactElement, type ReactNode } from "react";
 import type { Column, Form, FormItem } from "../api/client";
 import { FieldView } from "./FieldView";
 import { ItemView } from "./ItemView";
 import { isField, seen } from "./items";
+import { LinesSketch } from "./LinesSketch";
 import { lines } from "./lines";
 import { Offers } from "./Offers";
 import type { EntryView, Presses } from "./view";
@@ -81,6 +82,8 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
     .filter(isField)
     .flatMap((field) => entry.findings.filter((each) => each.field === field.column).slice(0, 1));
   const drawn = (item: FormItem) => {
+    if (item.kind === "lines")
+      return <Fragment key={item.id}>{entry.lines?.(item) ?? <LinesSketch item={item} />}</Fragment>;
     if (item.kind !== "field") {
       return (
         <ItemView
@@ -112,6 +115,8 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
         source={state?.source ?? undefined}
         placeholder={ruled?.numbered && !entry.asking ? "given at the save" : undefined}
         list={ruled?.listed ? entry.list : undefined}
+        link={entry.links?.(column)}
+        follow={entry.follow}
         type={entry.type}
         leave={entry.leave}
       />

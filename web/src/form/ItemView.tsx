@@ -7,7 +7,7 @@ import type { Presses } from "./view";
 const Markdown = lazy(() => import("react-markdown"));
 
 interface Props {
-  item: Exclude<FormItem, { kind: "field" }>;
+  item: Exclude<FormItem, { kind: "field" | "lines" }>;
   columns: Column[];
   values: Record<string, unknown>;
   /** What a formula lets it show. */

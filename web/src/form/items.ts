@@ -3,6 +3,9 @@ import type { Form, FormButton, FormField, FormItem } from "../api/client";
 /** Every item of a form in tab order. */
 export const itemsOf = (form: Form): FormItem[] => form.sections.flatMap((section) => section.items);
 
+/** How many of the 12 tracks it takes; lines take all of them. */
+export const widthOf = (item: FormItem): number => (item.kind === "lines" ? 12 : item.width);
+
 export const isField = (item: FormItem): item is FormField => item.kind === "field";
 export const isButton = (item: FormItem): item is FormButton => item.kind === "button";
 

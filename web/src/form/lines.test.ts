@@ -1,5 +1,6 @@
 import { expect, it } from "vitest";
 import { field } from "../testing/given";
+import { widthOf } from "./items";
 import { lines } from "./lines";
 
 it("breaks items into lines of twelve tracks, in their order", () => {
@@ -10,12 +11,12 @@ it("breaks items into lines of twelve tracks, in their order", () => {
     const broken = lines(items);
     expect(broken.flat()).toEqual(items);
     broken.forEach((line, at) => {
-      const width = line.reduce((sum, item) => sum + item.width, 0);
+      const width = line.reduce((sum, item) => sum + widthOf(item), 0);
       expect(width).toBeGreaterThan(0);
       expect(width).toBeLessThanOrEqual(12);
       // The first of the next line did not fit any more.
       const next = broken[at + 1]?.[0];
-      if (next) expect(width + next.width).toBeGreaterThan(12);
+      if (next) expect(width + widthOf(next)).toBeGreaterThan(12);
     });
   }
 });

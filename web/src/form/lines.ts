@@ -1,16 +1,17 @@
 import type { FormItem } from "../api/client";
+import { widthOf } from "./items";
 
 /** The items of a section broken into lines of the 12-track grid, in tab order. */
 export function lines(items: FormItem[]): FormItem[][] {
   const all: FormItem[][] = [];
   let used = 12;
   for (const item of items) {
-    if (used + item.width > 12) {
+    if (used + widthOf(item) > 12) {
       all.push([]);
       used = 0;
     }
     all.at(-1)?.push(item);
-    used += item.width;
+    used += widthOf(item);
   }
   return all;
 }

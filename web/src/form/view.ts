@@ -1,4 +1,6 @@
+import type { ReactNode } from "react";
 import type { Assessment, Choice, Finding, FormButton, Ruled } from "../api/client";
+import type { FormLines } from "../entry/sheet";
 
 /** What a form shows of an entry, and whom it tells. */
 export interface EntryView {
@@ -22,6 +24,11 @@ export interface EntryView {
   choose?: (fill: string, record: number) => void;
   /** Those of a column's choice list that begin so. */
   list?: (column: string, typed: string) => Promise<Choice[]>;
+  /** What can be done with the record that a column links to, in words, and doing it. */
+  links?: (column: string) => string | undefined;
+  follow?: (column: string) => void;
+  /** Draws the lines of the record. */
+  lines?: (item: FormLines) => ReactNode;
   type: (column: string, text: string) => void;
   leave: (column: string) => void;
 }

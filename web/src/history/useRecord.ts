@@ -39,7 +39,12 @@ export function useRecord(form: Form, table: Table, sitting: SittingDoings) {
             path: { door: form.door.id, id: record.id },
             header: { "If-Match": `"${record.version}"` },
           },
-          body: { values: typed, version: entry.version, ...entry.beside },
+          body: {
+            values: entry.values,
+            lines: entry.sentLines,
+            version: entry.version,
+            ...entry.beside,
+          },
         }),
       );
       if (entry.snapshot().record?.id === now.id) entry.stored(now, texts(form, table, now), typed);
@@ -49,6 +54,9 @@ export function useRecord(form: Form, table: Table, sitting: SittingDoings) {
     } catch (e) {
       if (!(e instanceof Problem)) {
         say("No connection. Your change stays here; save it again when it is back.", "wait");
+      } else if (e.status === 412 && e.body.lines) {
+        entry.linesNow(e.body.lines as Parameters<typeof entry.linesNow>[0]);
+        say(e.message, "stop");
       } else if (e.status === 412 && e.body.record) {
         const now = e.body.record as StoredRecord;
         const theirs = texts(form, table, now);

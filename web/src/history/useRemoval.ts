@@ -29,6 +29,7 @@ export function useRemoval(form: Form, sitting: SittingDoings, browse: Browse) {
     let given = false;
     const gone: number[] = [];
     const kept: number[] = [];
+    let linked = 0;
     setProgress({
       done: 0,
       stop: () => {
@@ -46,17 +47,20 @@ export function useRemoval(form: Form, sitting: SittingDoings, browse: Browse) {
         );
         gone.push(...answer.removed);
         kept.push(...answer.kept);
-        setProgress((now) => now && { ...now, done: gone.length + kept.length });
+        linked += answer.linked?.length ?? 0;
+        setProgress((now) => now && { ...now, done: gone.length + kept.length + linked });
       }
       setAsked([]);
       await away(gone);
       const what =
         all.length === 1 && gone.length === 1 ? `Row ${all[0]?.row} was removed` : `${gone.length} removed`;
       say(
-        kept.length > 0
-          ? `${what}; ${kept.length} kept, since somebody changed ${kept.length === 1 ? "it" : "them"} meanwhile.`
-          : `${what}. The removed list has ${gone.length === 1 ? "it" : "them"}.`,
-        kept.length > 0 ? "stop" : "ok",
+        linked > 0
+          ? `${what}; ${linked} kept, since others link to ${linked === 1 ? "it" : "them"}${kept.length > 0 ? `, and ${kept.length} changed meanwhile` : ""}.`
+          : kept.length > 0
+            ? `${what}; ${kept.length} kept, since somebody changed ${kept.length === 1 ? "it" : "them"} meanwhile.`
+            : `${what}. The removed list has ${gone.length === 1 ? "it" : "them"}.`,
+        kept.length + linked > 0 ? "stop" : "ok",
       );
     } catch (e) {
       setAsked([]);

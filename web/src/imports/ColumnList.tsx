@@ -40,17 +40,42 @@ export function ColumnList({ columns, change }: Props) {
                   className="entry min-h-8! text-[14px]!"
                   aria-label={`Type of ${column.title}`}
                   value={column.type}
-                  onChange={(e) => change(at, { type: e.target.value, scale: null })}
+                  onChange={(e) => change(at, { type: e.target.value, scale: null, to: null, shown: null })}
                 >
-                  {Object.entries(TYPES).map(([type, words]) => (
-                    <option key={type} value={type}>
-                      {words}
-                    </option>
-                  ))}
+                  {Object.entries(TYPES)
+                    .filter(([type]) => type !== "link" || column.type === "link")
+                    .map(([type, words]) => (
+                      <option key={type} value={type}>
+                        {words}
+                      </option>
+                    ))}
                 </select>
               </td>
               <td className="px-3 py-1 text-[14px]">
                 <span className="text-soft">{column.reason}</span>
+                {column.offers.map((offer) => {
+                  const taken = column.type === "link" && column.to === offer.table;
+                  return (
+                    <span key={offer.table + offer.column} className="block">
+                      Every value is in {offer.title}.{" "}
+                      <button
+                        type="button"
+                        className="btn small quiet"
+                        aria-pressed={taken}
+                        onClick={() =>
+                          change(
+                            at,
+                            taken
+                              ? { type: "text", to: null, shown: null }
+                              : { type: "link", to: offer.table, shown: [offer.column], scale: null },
+                          )
+                        }
+                      >
+                        {taken ? "Keep it as text" : `Link it to ${offer.title}`}
+                      </button>
+                    </span>
+                  );
+                })}
                 {(column.askDayOrder || column.dayOrder) && (
                   <Ways
                     name={`Which comes first in ${column.title}`}

@@ -149,6 +149,8 @@ function rules(column: Column): string {
     column.scale != null ? `${column.scale} decimals` : "",
     min && max ? `${min} to ${max}` : min ? `at least ${min}` : max ? `at most ${max}` : "",
     column.choices?.join(" · ") ?? "",
+    column.to ? `to ${column.to}, by ${column.shown?.join(" and ") || "row"}` : "",
+    column.removed === "empty" ? "emptied when the record is removed" : "",
   ]
     .filter(Boolean)
     .join(", ");

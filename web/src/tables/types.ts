@@ -9,6 +9,7 @@ export const TYPES: Record<string, string> = {
   time: "time",
   datetime: "date and time",
   picture: "picture",
+  link: "link",
 };
 
 export function typeInWords(type: string | undefined): string {

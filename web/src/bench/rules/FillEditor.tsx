@@ -13,23 +13,42 @@ interface FillProps {
 
 /** A fill: what must match, what it brings in, and what happens where it cannot. */
 export function FillEditor({ form, fill, set }: FillProps) {
+  const own = useColumns(form.table);
+  const links = own
+    .filter((column) => fill.table !== "" && column.to === fill.table)
+    .map((column): [string, string] => [column.name, `the record that ${column.title} links to`]);
+  const through = fill.keys.find((key) => key.source === "");
+  const first = (table: string) => own.find((column) => table !== "" && column.to === table)?.name;
   return (
     <div className="grid gap-2">
       <Row name="From the table">
         <TableSelect
           name="From the table"
           value={fill.table}
-          set={(table) => set({ ...fill, table, keys: [], brings: [] })}
+          set={(table) => {
+            const column = first(table);
+            set({ ...fill, table, keys: column ? [{ column, source: "" }] : [], brings: [] });
+          }}
         />
       </Row>
-      <Ties
-        form={form}
-        name="When"
-        table={fill.table}
-        ties={fill.keys}
-        between="is"
-        set={(keys) => set({ ...fill, keys })}
-      />
+      {links.length > 0 && (
+        <Choice
+          name="Found by"
+          value={through?.column ?? ""}
+          choices={{ "": "fields that match", ...Object.fromEntries(links) }}
+          set={(column) => set({ ...fill, keys: column ? [{ column, source: "" }] : [] })}
+        />
+      )}
+      {!through && (
+        <Ties
+          form={form}
+          name="When"
+          table={fill.table}
+          ties={fill.keys}
+          between="is"
+          set={(keys) => set({ ...fill, keys })}
+        />
+      )}
       <Ties
         form={form}
         name="Bring in"

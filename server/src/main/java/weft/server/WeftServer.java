@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.LoggerFactory;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.server.PortInUseException;
@@ -135,6 +136,7 @@ public class WeftServer {
         try {
             running.part(Database.class).alone(running.part(Demo.class)::loadIfEmpty);
         } catch (RuntimeException e) {
+            LoggerFactory.getLogger(Demo.class).error("the demo could not be loaded", e);
             running.close();
             throw new CannotStart("The demo could not be loaded: "
                     + Outage.of(e)

@@ -21,6 +21,7 @@ import weft.store.entry.ChangingMany;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Saving;
 import weft.store.entry.SavingMany;
+import weft.store.entry.SavingSheets;
 import weft.store.event.Changes;
 import weft.store.event.Seats;
 import weft.store.find.Indexes;
@@ -68,6 +69,7 @@ import weft.store.table.Tables;
     Rehearsing.class,
     Saving.class,
     SavingMany.class,
+    SavingSheets.class,
     ChangingMany.class,
     ChangeSets.class,
     Seats.class,
@@ -112,7 +114,7 @@ class Wiring {
     /** Changes of whole tables take as long as the tables are large. */
     @Bean
     Columns columns(Database database) {
-        return new Columns(database.longSql());
+        return new Columns(database.longSql(), Records::anyTable);
     }
 
     @Bean
@@ -122,7 +124,7 @@ class Wiring {
 
     @Bean
     Imports imports(Database database, Tables tables, Forms forms) {
-        return new Imports(database.longSql(), tables, forms);
+        return new Imports(database.longSql(), tables, forms, Records::anyTable);
     }
 
     @Bean

@@ -19,6 +19,7 @@ import weft.core.form.Field.Start;
 import weft.core.form.Field.Use;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form;
+import weft.core.form.FormLines;
 import weft.core.form.Item;
 import weft.core.form.Picture;
 import weft.core.form.Words;
@@ -132,6 +133,7 @@ public record Narrowing(Form saving, Form shown, Table table) {
                                                 ? formulas.contains(shown.id())
                                                 : kept.contains(shown.column());
                                     case Button button -> works(button, saving, door, gone);
+                                    case FormLines lines -> !gone.contains(lines.id());
                                     case Words _, Picture _ -> true;
                                 })
                                 .toList()))

@@ -1,10 +1,12 @@
 package weft.core.entry;
 
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import weft.core.entry.draft.FieldState;
+import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
@@ -37,5 +39,17 @@ public record Assessment(
         offers = Map.copyOf(offers);
         shown = Map.copyOf(shown);
         backs = List.copyOf(backs);
+    }
+
+    /** The same of an entry that stays as it is, whatever is written beside it. */
+    public Assessment writingNothing() {
+        return new Assessment(Map.of(), readings, fields, findings, offers, shown, backs);
+    }
+
+    /** The same with one finding more. */
+    Assessment finding(Finding another) {
+        var all = new ArrayList<>(findings.all());
+        all.add(another);
+        return new Assessment(values, readings, fields, new Findings(all), offers, shown, backs);
     }
 }

@@ -5,10 +5,14 @@ import java.util.HashSet;
 import java.util.List;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.EntryPlan;
+import weft.core.record.Links;
+import weft.core.record.RememberedRows;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
+import weft.core.table.Link;
 import weft.core.table.Table;
+import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
@@ -21,6 +25,8 @@ public final class Batch {
 
     /** From so many lines on, what they look up is looked up for all of them at once. */
     private static final int MANY = 10;
+
+    private static final ValueReader PLAIN = ValueReader.ofStored(Conventions.DEFAULT);
 
     private final EntryEngine engine;
 
@@ -57,6 +63,7 @@ public final class Batch {
     /** The codes and names typed into lines, in the columns that lists and fills find them by. */
     private static void lookUp(EntryPlan plan, List<Draft> lines, RememberedRows stored) {
         for (var node : plan.nodes()) {
+            node.column().link().ifPresent(link -> lookUp(node.column(), link, lines, stored));
             node.list()
                     .filter(list -> list.choices().when().isEmpty())
                     .ifPresent(list -> lookUp(
@@ -68,6 +75,17 @@ public final class Batch {
                         .ifPresent(column -> lookUp(plan, column, bring.from(), key.source(), lines, stored));
             });
         }
+    }
+
+    private static void lookUp(Column column, Link link, List<Draft> lines, RememberedRows stored) {
+        var texts = new HashSet<String>();
+        for (var line : lines) {
+            if (PLAIN.read(column.kind(), line.of(column.name()))
+                    instanceof Reading.Read(Value.Text(var text), var _)) {
+                texts.add(text);
+            }
+        }
+        Links.lookUp(link, texts, stored);
     }
 
     /** Only where few can be alike: a record with a code is one of its kind. */

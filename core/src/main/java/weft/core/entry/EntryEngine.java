@@ -54,7 +54,7 @@ public final class EntryEngine {
             long row,
             StoredRows stored,
             Trace trace) {
-        var known = Known.of(plan.table(), draft, values, row, now());
+        var known = Known.of(plan.table(), draft, values, row, stored, now());
         return new StepRun(plan, draft, stored, known, trace).run(when);
     }
 

@@ -20,6 +20,7 @@ import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.rule.Fill;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -102,6 +103,11 @@ final class Fills {
     }
 
     private Optional<StoredRow> look(Fill fill, Table from, Known known) {
+        if (fill.throughLink()) {
+            return known.of(fill.keys().getFirst().column()) instanceof Value.Link link
+                    ? stored.record(from.name(), link.id())
+                    : Optional.empty();
+        }
         var keys = keys(fill, from, known);
         if (keys.isEmpty()) {
             return Optional.empty();
@@ -134,7 +140,9 @@ final class Fills {
             var mine = plan.table().column(key.column());
             var value = mine.map(known::of).orElse(Value.EMPTY);
             var source = from.column(key.source()).orElseThrow();
-            var asked = ValueReader.ofStored(Conventions.DEFAULT).read(source.kind(), value.plain());
+            var asked = value instanceof Value.Link && source.type() == ColumnType.LINK
+                    ? new Reading.Read(value, "")
+                    : ValueReader.ofStored(Conventions.DEFAULT).read(source.kind(), value.plain());
             if (!(asked instanceof Reading.Read(var read, var _)) || read.isEmpty()) {
                 return Optional.empty();
             }

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 import weft.core.record.StoredRow;
@@ -99,8 +100,13 @@ final class LinesBefore implements StoredRows {
 
     private static List<String> spelled(Map<String, Value> values, List<String> columns) {
         return columns.stream()
-                .map(column -> values.getOrDefault(column, Value.EMPTY).plain())
+                .map(column -> spelled(values.getOrDefault(column, Value.EMPTY)))
                 .toList();
+    }
+
+    /** Records may be called alike, and are still others. */
+    private static String spelled(Value value) {
+        return value instanceof Value.Link link ? Long.toString(link.id()) : value.plain();
     }
 
     private Optional<StoredRow> line(List<String> columns, Map<String, Value> values) {
@@ -141,6 +147,21 @@ final class LinesBefore implements StoredRows {
     @Override
     public List<StoredRow> matching(String table, Map<String, Value> values, int most) {
         return stored.matching(table, values, most);
+    }
+
+    @Override
+    public Optional<StoredRow> record(String table, long id) {
+        return stored.record(table, id);
+    }
+
+    @Override
+    public Optional<StoredRow> inRow(String table, long row) {
+        return stored.inRow(table, row);
+    }
+
+    @Override
+    public Map<String, List<StoredRow>> alike(String table, String column, Set<String> texts) {
+        return stored.alike(table, column, texts);
     }
 
     @Override

@@ -24,6 +24,7 @@ import weft.core.form.Field;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
 import weft.core.formula.Moment;
+import weft.core.record.Links;
 import weft.core.record.StoredRows;
 import weft.core.rule.Fill;
 import weft.core.table.Column;
@@ -42,6 +43,7 @@ final class Reckoning {
     private final Fills fills;
     private final StoredRows stored;
     private final Known known;
+    private final Links links;
 
     private final Map<String, Boolean> written = new HashMap<>();
     private final Map<String, String> readings = new HashMap<>();
@@ -55,7 +57,8 @@ final class Reckoning {
         this.stored = stored;
         this.reader = new ValueReader(plan.conventions(), moment.now().toLocalDateTime());
         this.fills = new Fills(plan, draft, stored, trace);
-        this.known = Known.of(plan.table(), draft, moment);
+        this.known = Known.of(plan.table(), draft, stored, moment);
+        this.links = new Links(stored, plan.conventions());
     }
 
     Assessment assessment() {
@@ -264,15 +267,14 @@ final class Reckoning {
             return new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());
         }
         if (node.calculated().isPresent()) {
-            return new Came(
-                    ask(name, node.calculated().get()).in(column, reader), Origin.CALCULATED, true, Optional.empty());
+            return new Came(answered(node, node.calculated().get()), Origin.CALCULATED, true, Optional.empty());
         }
         var found = node.bring().flatMap(bring -> fills.brought(bring, known));
         boolean kept = node.field().start().carried() || node.field().start().linked();
         boolean typable =
                 draft.fresh() ? node.field().open() || kept : node.field().open() && !locked;
         boolean says = draft.says(name) && typable;
-        var typed = spelled(node, reader.read(column.kind(), says ? draft.of(name) : Typed.NOTHING));
+        var typed = spelled(node, meant(column, reader.read(column.kind(), says ? draft.of(name) : Typed.NOTHING)));
         boolean blank = typed instanceof Reading.Read(var value, var _) && value.isEmpty();
         var brought = found.map(source -> fit(node, source));
         if (!draft.fresh()) {
@@ -289,13 +291,26 @@ final class Reckoning {
             return new Came(typed, Origin.TYPED, true, Optional.empty());
         }
         if (node.usual().isPresent()) {
-            return new Came(ask(name, node.usual().get()).in(column, reader), Origin.BEGUN, true, Optional.empty());
+            return new Came(answered(node, node.usual().get()), Origin.BEGUN, true, Optional.empty());
         }
         return new Came(
-                reader.read(column.kind(), new Typed.Keyed(node.field().start().value())),
+                meant(
+                        column,
+                        reader.read(
+                                column.kind(),
+                                new Typed.Keyed(node.field().start().value()))),
                 node.field().start().value().isEmpty() ? Origin.TYPED : Origin.BEGUN,
                 true,
                 Optional.empty());
+    }
+
+    /** What was read for a link, as the record that is meant. */
+    private Reading meant(Column column, Reading read) {
+        return links.meant(column, read, draft.stored().getOrDefault(column.name(), Value.EMPTY));
+    }
+
+    private Reading answered(Node node, Formula formula) {
+        return meant(node.column(), ask(node.column().name(), formula).in(node.column(), reader));
     }
 
     private Reading spelled(Node node, Reading typed) {
@@ -324,21 +339,29 @@ final class Reckoning {
     private boolean keyChanged(Fill.Tie key) {
         return plan.table()
                 .column(key.column())
-                .filter(column -> !known.of(column)
-                        .plain()
-                        .equals(draft.stored()
-                                .getOrDefault(column.name(), Value.EMPTY)
-                                .plain()))
+                .filter(column -> !alike(known.of(column), draft.stored().getOrDefault(column.name(), Value.EMPTY)))
                 .isPresent();
     }
 
     private static boolean same(Reading typed, Value value) {
-        return typed instanceof Reading.Read(var read, var _) && read.spoken().equals(value.spoken());
+        return typed instanceof Reading.Read(var read, var _) && alike(read, value);
+    }
+
+    /** Records are the same by their identity, all else by how it is written. */
+    private static boolean alike(Value one, Value other) {
+        return one instanceof Value.Link && other instanceof Value.Link
+                ? one.equals(other)
+                : one.spoken().equals(other.spoken());
+    }
+
+    /** A link goes over as the record that it is, all else as it is written. */
+    private static Typed carried(Value source) {
+        return source instanceof Value.Link ? new Typed.Given(source) : new Typed.Keyed(source.plain());
     }
 
     /** A source's value as one of this column; empty where it does not fit. */
     private Value fit(Node node, Value source) {
-        return reader.read(node.column().kind(), new Typed.Keyed(source.plain()))
+        return meant(node.column(), reader.read(node.column().kind(), carried(source)))
                         instanceof Reading.Read(var value, var _)
                 ? value
                 : Value.EMPTY;

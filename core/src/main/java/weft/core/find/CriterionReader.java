@@ -71,7 +71,7 @@ public final class CriterionReader {
         }
         try {
             return switch (column.type()) {
-                case TEXT, LONGTEXT -> Optional.of(Like.having(text));
+                case TEXT, LONGTEXT, LINK -> Optional.of(Like.having(text));
                 case CHOICE -> {
                     var found = column.choices().stream()
                             .filter(choice -> TextCriteria.matches(Like.having(text), choice))
@@ -128,7 +128,7 @@ public final class CriterionReader {
             return new Not(new Empty());
         }
         return switch (column.type()) {
-            case TEXT, LONGTEXT -> TextCriteria.text(tokens.text());
+            case TEXT, LONGTEXT, LINK -> TextCriteria.text(tokens.text());
             case CHOICE -> TextCriteria.choice(column, tokens.text());
             case YESNO -> yesNo(tokens.text());
             case PICTURE -> throw new Unreadable("Type empty or filled.");

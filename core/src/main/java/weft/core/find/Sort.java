@@ -106,7 +106,7 @@ public record Sort(List<Level> levels, boolean rowsDown) {
             case TIME -> "latest first";
             case WHOLE, DECIMAL -> "highest first";
             case YESNO -> "yes first";
-            case TEXT, LONGTEXT, CHOICE, PICTURE -> "Z to A";
+            case TEXT, LONGTEXT, CHOICE, PICTURE, LINK -> "Z to A";
         };
     }
 }

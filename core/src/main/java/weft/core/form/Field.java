@@ -43,7 +43,8 @@ public record Field(
         TIME,
         DATETIME,
         CHOICE,
-        PICTURE;
+        PICTURE,
+        LINK;
 
         /** What one types values of that type into. */
         public static Widget of(ColumnType type) {
@@ -57,6 +58,7 @@ public record Field(
                 case DATETIME -> DATETIME;
                 case CHOICE -> CHOICE;
                 case PICTURE -> PICTURE;
+                case LINK -> LINK;
             };
         }
 

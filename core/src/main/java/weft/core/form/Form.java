@@ -108,6 +108,11 @@ public record Form(
         return items().filter(Field.class::isInstance).map(Field.class::cast);
     }
 
+    /** Its lines of other tables, in tab order. */
+    public Stream<FormLines> lines() {
+        return items().filter(FormLines.class::isInstance).map(FormLines.class::cast);
+    }
+
     /** The field threaded to that column, or empty. */
     public Optional<Field> fieldOf(String column) {
         return fields().filter(field -> field.column().equals(column)).findFirst();
@@ -174,7 +179,7 @@ public record Form(
             case Field field -> field.threadedTo(now.apply(field.column()));
             case Calculated shown ->
                 new Calculated(shown.id(), shown.label(), now.apply(shown.column()), shown.width());
-            case Words _, Picture _, Button _ -> item;
+            case Words _, Picture _, Button _, FormLines _ -> item;
         };
     }
 

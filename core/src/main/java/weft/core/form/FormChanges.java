@@ -214,6 +214,7 @@ public final class FormChanges {
                 };
             case Picture _ -> "A picture";
             case Calculated shown -> "The shown value " + shown.label();
+            case FormLines lines -> "The lines " + lines.label();
             case Button button -> "The button " + button.label();
         };
     }

@@ -3,9 +3,11 @@ package weft.core.form;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.regex.Pattern;
 import weft.core.find.Sort;
 import weft.core.form.Form.Section;
+import weft.core.rule.Derived.What;
 import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Table;
@@ -21,6 +23,9 @@ public final class FormMaking {
     private static final int LONGEST_SECTION = 10;
     /** So many neighbours must begin with the same word to be a section. */
     private static final int SHORTEST_RUN = 3;
+
+    /** So many lines are blank in a new entry where nobody says. */
+    private static final int USUAL_BLANK = 6;
 
     private static final Pattern UNIT = Pattern.compile("(.+?)\\s*[\\[(]([^\\])]{1,8})[\\])]$");
 
@@ -51,6 +56,52 @@ public final class FormMaking {
                 Rules.NONE);
     }
 
+    /**
+     * Lines of another table for a form: as a form on that table has them, where there is one, with the rules that speak of a
+     * single line; else a field per column.
+     *
+     * @param by the column of it that links to the form's table
+     */
+    public static FormLines lines(Table of, Column by, Optional<Form> like) {
+        var fields = like.map(form -> form.fields()
+                        .filter(field -> of.column(field.column()).isPresent() && !by.answersTo(field.column()))
+                        .toList())
+                .orElseGet(() -> of.columns().stream()
+                        .filter(column -> !column.equals(by))
+                        .map(FormMaking::field)
+                        .toList());
+        return new FormLines(
+                of.name(),
+                of.title(),
+                of.name(),
+                by.name(),
+                fields,
+                USUAL_BLANK,
+                0,
+                0,
+                List.of(),
+                by.required(),
+                like.map(form -> ofLines(form.rules(), by)).orElse(Rules.NONE));
+    }
+
+    /** Numbers are given and steps taken with an entry of its own; what speaks of the link goes without saying. */
+    private static Rules ofLines(Rules rules, Column by) {
+        return new Rules(
+                rules.checks().stream()
+                        .filter(check -> check.rule().columns().stream().noneMatch(by::answersTo))
+                        .toList(),
+                rules.fills(),
+                rules.formulas().stream()
+                        .filter(each -> each.what() != What.DISPLAYED && !by.answersTo(each.target()))
+                        .toList(),
+                rules.choices().stream()
+                        .filter(each -> !by.answersTo(each.column()))
+                        .toList(),
+                List.of(),
+                List.of(),
+                List.of());
+    }
+
     private record Group(String title, List<Column> columns) {}
 
     /** The field that a column gets: its label, what one types into and its width follow from the column. */
@@ -78,7 +129,7 @@ public final class FormMaking {
             case CHOICE ->
                 widthFor(
                         column.choices().stream().mapToInt(String::length).max().orElse(10) + 3);
-            case TEXT -> widthFor(column.usualLength().orElse(20));
+            case TEXT, LINK -> widthFor(column.usualLength().orElse(20));
         };
         int forLabel = column.title().length() <= 19 ? 3 : column.title().length() <= 27 ? 4 : 6;
         return Math.max(forValue, forLabel);

@@ -204,7 +204,7 @@ public final class Frays {
                         button,
                         "The button %s is to open a form, but which one is not said.".formatted(button.label()),
                         new Mend("Take it off the form", form -> form.without(button.id()))));
-            case Field _, Words _, Calculated _, Picture _, Button _ -> {}
+            case Field _, Words _, Calculated _, Picture _, Button _, FormLines _ -> {}
         }
     }
 
@@ -296,6 +296,7 @@ public final class Frays {
             case DATETIME -> "dates with times";
             case CHOICE -> "a choice from a list";
             case PICTURE -> "pictures";
+            case LINK -> "a link to a record";
         };
     }
 }

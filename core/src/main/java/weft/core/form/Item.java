@@ -1,7 +1,7 @@
 package weft.core.form;
 
 /** One thing on a form: a field, or what stands beside fields. It has a place in the outline and on the 12-track grid. */
-public sealed interface Item permits Field, Words, Picture, Calculated, Button {
+public sealed interface Item permits Field, Words, Picture, Calculated, Button, FormLines {
 
     /** The tracks of a form's grid. */
     int TRACKS = 12;

@@ -6,12 +6,14 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.function.Function;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.form.Field.Start;
 import weft.core.form.Field.Use;
 import weft.core.table.Column;
+import weft.core.table.Link;
 import weft.core.table.Names;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
@@ -35,11 +37,14 @@ public final class QuickLine {
     private static final Pattern COUNTED_IN = Pattern.compile("in (\\S{1,20})");
     private static final Pattern WIDTH = Pattern.compile("(\\d+) wide");
     private static final Pattern BEGINS = Pattern.compile("(?:begins|starts) with (.+)");
+    private static final Pattern LINK = Pattern.compile("(?i)links? to (.+)");
+    private static final Pattern SHOWING = Pattern.compile("(?i)(?:showing|by) (.+)");
     private static final Pattern HELP = Pattern.compile("help (.+)");
     private static final Pattern NUMBER = Pattern.compile("-?\\d+(?:[.,]\\d+)?");
     private static final List<String> NUMBERS = List.of("no", "one", "two", "three", "four");
 
     private final Table table;
+    private final Function<String, Optional<Table>> tables;
     private final ValueReader reader;
     private Optional<ColumnType> type = Optional.empty();
     private OptionalInt scale = OptionalInt.empty();
@@ -51,11 +56,14 @@ public final class QuickLine {
     private OptionalInt width = OptionalInt.empty();
     private Start start = Start.EMPTY;
     private Use use = Use.OPEN;
+    private Optional<Table> target = Optional.empty();
+    private List<String> shown = List.of();
     private boolean required;
     private boolean unique;
 
-    private QuickLine(Table table, Conventions conventions) {
+    private QuickLine(Table table, Function<String, Optional<Table>> tables, Conventions conventions) {
         this.table = table;
+        this.tables = tables;
         this.reader = ValueReader.ofStored(conventions);
     }
 
@@ -85,10 +93,15 @@ public final class QuickLine {
         }
     }
 
-    /** Reads the line for a form on that table. */
-    public static Answer read(String line, Table table, Conventions conventions) {
+    /**
+     * Reads the line for a form on that table.
+     *
+     * @param tables the tables that it can link to, by name or title
+     */
+    public static Answer read(
+            String line, Table table, Function<String, Optional<Table>> tables, Conventions conventions) {
         try {
-            return new QuickLine(table, conventions).read(line.strip());
+            return new QuickLine(table, tables, conventions).read(line.strip());
         } catch (NotUnderstood e) {
             return new Unclear(e.sentence);
         }
@@ -136,12 +149,22 @@ public final class QuickLine {
         var helps = HELP.matcher(part);
         var wide = WIDTH.matcher(said);
         var in = COUNTED_IN.matcher(part);
+        var links = LINK.matcher(part);
+        var showing = SHOWING.matcher(part);
         if (begins.matches()) {
             start = new Start(begins.group(1), start.carried(), start.first(), start.linked());
         } else if (helps.matches()) {
             help = Optional.of(helps.group(1));
         } else if (wide.matches()) {
             width = OptionalInt.of(Math.clamp(Long.parseLong(wide.group(1)), 1, Item.TRACKS));
+        } else if (links.matches()) {
+            type = Optional.of(ColumnType.LINK);
+            target = Optional.of(tables.apply(links.group(1))
+                    .orElseThrow(() -> new NotUnderstood(
+                            "There is no table “%s” to link to. Name one that there is, such as: Sample, link to samples"
+                                    .formatted(links.group(1)))));
+        } else if (showing.matches()) {
+            shown = List.of(showing.group(1).split("\\s+(?i:and)\\s+"));
         } else if (in.matches()) {
             unit = Optional.of(in.group(1));
         } else {
@@ -211,7 +234,7 @@ public final class QuickLine {
             most = Optional.of(span.group(2));
         } else {
             throw new NotUnderstood(
-                    "“%s” is not understood. Say a kind (text, long text, whole, number, 1 decimal, yes or no, date, time), limits (1 to 30), choices (left or right), or required."
+                    "“%s” is not understood. Say a kind (text, long text, whole, number, 1 decimal, yes or no, date, time, link to a table), limits (1 to 30), choices (left or right), or required."
                             .formatted(part));
         }
     }
@@ -227,7 +250,8 @@ public final class QuickLine {
                 .unique(unique)
                 .scaled(made.scale())
                 .of(made.choices())
-                .within(made.min(), made.max()));
+                .within(made.min(), made.max())
+                .leading(made.link()));
         return new Asked(field(label, column), column, there.isEmpty(), words(column, there.isEmpty()));
     }
 
@@ -247,10 +271,32 @@ public final class QuickLine {
             throw new NotUnderstood("Limits are for numbers, dates and times only; this takes " + kind.inWords() + ".");
         }
         var title = unit.map(in -> label + " (" + in + ")").orElse(label);
+        if (kind == ColumnType.LINK) {
+            return Column.plain("c", title, kind).leading(link(target.orElseThrow()));
+        }
+        if (!shown.isEmpty()) {
+            throw new NotUnderstood(
+                    "Only a link shows columns of its table, such as: Sample, link to samples, showing number");
+        }
         return Column.plain("c", title, kind)
                 .scaled(kind == ColumnType.DECIMAL ? scale : OptionalInt.empty())
                 .of(kind == ColumnType.CHOICE ? choices : List.of())
                 .within(bound(kind, least), bound(kind, most));
+    }
+
+    private Link link(Table to) {
+        var columns = shown.stream().map(name -> shownColumn(to, name.strip())).toList();
+        return new Link(to.name(), to.title(), columns.isEmpty() ? Link.usual(to) : columns, Link.Removed.REFUSE);
+    }
+
+    private static Column shownColumn(Table to, String name) {
+        return to.columns().stream()
+                .filter(column -> column.answersTo(name) || column.title().equalsIgnoreCase(name))
+                .filter(column -> Link.shows(column.type()))
+                .findFirst()
+                .orElseThrow(() ->
+                        new NotUnderstood("%s has no column “%s” of text, numbers or dates to call its records by."
+                                .formatted(to.title(), name)));
     }
 
     /** Without a kind said, limits tell it; what is counted in a unit is measured, and so has decimals. */
@@ -284,13 +330,19 @@ public final class QuickLine {
                 .begun(start);
     }
 
+    private static String words(Link link) {
+        var shown = link.shown().stream().map(Column::title).toList();
+        return "link to " + link.title() + (shown.isEmpty() ? "" : ", showing " + String.join(" and ", shown));
+    }
+
     private String words(Column column, boolean made) {
         var says = new ArrayList<String>();
         says.add((made ? "new column " : "column ") + column.name());
-        says.add(
-                column.type() == ColumnType.CHOICE
+        says.add(column.link()
+                .map(QuickLine::words)
+                .orElseGet(() -> column.type() == ColumnType.CHOICE
                         ? String.join(" or ", column.choices())
-                        : column.type().inWords());
+                        : column.type().inWords()));
         column.scale().ifPresent(places -> says.add(places == 1 ? "1 decimal" : places + " decimals"));
         if (column.min().isPresent() && column.max().isPresent()) {
             says.add(column.min().get().spoken() + " to " + column.max().get().spoken());

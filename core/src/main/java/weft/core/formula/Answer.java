@@ -15,7 +15,7 @@ import weft.core.value.ValueReader;
 /** What a formula came to. */
 public sealed interface Answer {
 
-    /** A value: text, number, yes or no, date, time, or date and time. */
+    /** A value: text, number, yes or no, date, time, date and time, or a link. */
     record Of(Object value) implements Answer {}
 
     /** Nothing: what it asks for is empty. */
@@ -77,6 +77,7 @@ public sealed interface Answer {
             case LocalDate date -> new Value.Day(date);
             case LocalTime time -> new Value.Hour(time);
             case LocalDateTime at -> new Value.Moment(at);
+            case Value.Link link -> link;
             default -> throw new IllegalArgumentException(value.getClass().getName());
         };
     }

@@ -13,6 +13,8 @@ import org.camunda.feel.impl.interpreter.BuiltinFunctions;
 import org.camunda.feel.syntaxtree.Val;
 import org.camunda.feel.syntaxtree.ValError;
 import org.camunda.feel.syntaxtree.ValFunction;
+import org.camunda.feel.syntaxtree.ValList;
+import org.camunda.feel.syntaxtree.ValNull$;
 import org.camunda.feel.valuemapper.CustomValueMapper;
 import org.camunda.feel.valuemapper.ValueMapper;
 import scala.collection.Iterable;
@@ -28,6 +30,10 @@ final class BoundedFunctions implements FunctionProvider {
     /** Functions whose second number is how many decimals they write out. */
     private static final Set<String> ROUNDING =
             Set.of("decimal", "floor", "ceiling", "round up", "round down", "round half up", "round half down");
+
+    /** Functions that go over a list, in which what is empty does not count: a line may have a cell that is not filled. */
+    private static final Set<String> OVER_LISTS =
+            Set.of("sum", "product", "min", "max", "mean", "median", "mode", "stddev");
 
     private final FunctionProvider own = new Functions();
     private final FunctionProvider feels;
@@ -67,10 +73,25 @@ final class BoundedFunctions implements FunctionProvider {
                     if (beyond.isEmpty() && ROUNDING.contains(name) && values.size() > 1) {
                         beyond = Size.beyondDecimals(values.get(1));
                     }
+                    var counted = OVER_LISTS.contains(name) ? filled(values) : given;
                     return beyond.<Object>map(ValError::new)
-                            .orElseGet(() -> held(function.invoke().apply(given)));
+                            .orElseGet(() -> held(function.invoke().apply(counted)));
                 },
                 function.hasVarArgs());
+    }
+
+    private static scala.collection.immutable.List<Val> filled(List<Val> values) {
+        var counted = values.stream()
+                .map(value -> value instanceof ValList list ? filled(list) : value)
+                .toList();
+        return CollectionConverters.asScala(counted).toList();
+    }
+
+    private static Val filled(ValList list) {
+        var items = CollectionConverters.asJava(list.itemsAsSeq()).stream()
+                .filter(item -> !(item instanceof ValNull$))
+                .toList();
+        return new ValList(CollectionConverters.asScala(items).toList());
     }
 
     private static Object held(Object result) {

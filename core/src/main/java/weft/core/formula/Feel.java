@@ -12,12 +12,14 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import org.camunda.feel.api.FeelEngineApi;
 import org.camunda.feel.api.FeelEngineBuilder;
 import org.camunda.feel.syntaxtree.Val;
 import org.camunda.feel.syntaxtree.ValNumber;
 import org.camunda.feel.valuemapper.JavaCustomValueMapper;
 import org.jspecify.annotations.Nullable;
+import scala.jdk.javaapi.CollectionConverters;
 import weft.core.value.Value;
 
 /** The FEEL engine as Weft uses it: exact numbers, local times, patterns that end, and a limit of time. */
@@ -90,7 +92,17 @@ public final class Feel {
             case Value.Hour(var time) -> time;
             case Value.Moment(var at) -> at;
             case Value.Image(var id) -> id.toString();
+            case Value.Link link -> linked(link, Map::of);
         };
+    }
+
+    /**
+     * A link as formulas know it.
+     *
+     * @param record the values of its record by name, asked for when a formula asks for one of them
+     */
+    public static Object linked(Value.Link link, Supplier<Map<String, Value>> record) {
+        return new LinkedRecord(link, record);
     }
 
     /** Values as formulas know them, by name. */
@@ -108,10 +120,16 @@ public final class Feel {
             case LocalDateTime at -> new Answer.Of(at.truncatedTo(ChronoUnit.SECONDS));
             case ZonedDateTime at -> new Answer.Of(at.toLocalDateTime().truncatedTo(ChronoUnit.SECONDS));
             case OffsetTime time -> new Answer.Of(time.toLocalTime());
+            case scala.collection.Map<?, ?> values
+            when link(values).isPresent() -> new Answer.Of(link(values).get());
             default ->
                 new Answer.Fault("The formula gives " + kind(result)
                         + ". A field takes text, a number, yes or no, a date or a time.");
         };
+    }
+
+    private static Optional<Value.Link> link(scala.collection.Map<?, ?> values) {
+        return LinkedRecord.link(CollectionConverters.asJava(values));
     }
 
     private static String kind(Object result) {

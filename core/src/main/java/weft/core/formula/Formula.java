@@ -17,6 +17,8 @@ public final class Formula {
 
     private static final Pattern WHERE = Pattern.compile(":(\\d+):(\\d+), found \"(.*)\"", Pattern.DOTALL);
 
+    private static final Pattern GIVEN = Pattern.compile("(?:\\b(?:some|every|for)|,)\\s+(\\w+)\\s+in\\b|\\b(item)\\b");
+
     private final String text;
     private final ParsedExpression parsed;
     private final Set<String> names;
@@ -95,6 +97,14 @@ public final class Formula {
     /** The names of all that it asks for. */
     public Set<String> names() {
         return names;
+    }
+
+    /** The names that it gives itself to what it goes through, as {@code line} in "some line in counts satisfies …". */
+    public Set<String> given() {
+        return GIVEN.matcher(text)
+                .results()
+                .map(found -> found.group(1) == null ? found.group(2) : found.group(1))
+                .collect(Collectors.toUnmodifiableSet());
     }
 
     /** The names of all that it asks for of something with values by name, as {@code site} is of {@code last} in last.site. */

@@ -50,6 +50,14 @@ public final class Template {
                 .collect(Collectors.toUnmodifiableSet());
     }
 
+    /** Its formulas, in their order. */
+    public List<Formula> formulas() {
+        return parts.stream()
+                .filter(Asked.class::isInstance)
+                .map(part -> ((Asked) part).formula)
+                .toList();
+    }
+
     /** The text as it reads now. */
     public String words(Map<String, Object> known, Moment moment) {
         return parts.stream()

@@ -45,6 +45,12 @@ public interface StoredRows {
      */
     Optional<StoredRow> alike(String table, Map<String, Value> values);
 
+    /** The record of that identity in any table; empty when it is there no more. */
+    Optional<StoredRow> record(String table, long id);
+
+    /** The record in that row of any table; empty when there is none. */
+    Optional<StoredRow> inRow(String table, long row);
+
     /**
      * Looks many texts up in one column of any table at once: by each text, all records that have it there, case and accents
      * put aside. A text that is not among the answers was not looked up, and is to be asked for alone.

@@ -22,11 +22,16 @@ public record Fill(
         brings = List.copyOf(brings);
     }
 
+    /** Whether it brings columns of the very record that a link means, so that nothing need match. */
+    public boolean throughLink() {
+        return keys.size() == 1 && keys.getFirst().source().isEmpty();
+    }
+
     /**
      * A column of the form's table, and one of another table.
      *
      * @param column of the form's table
-     * @param source of the other table
+     * @param source of the other table; empty in the one key of a fill through a link
      */
     public record Tie(String column, String source) {}
 

@@ -21,6 +21,7 @@ import weft.core.value.Value;
  * @param choices the list of a choice column, else empty
  * @param usualLength how many characters its values usually have at most, which sets the width of a field
  * @param former the names it had before; no other column of its table ever takes one, so each leads to it for good
+ * @param link where a link column leads, else empty
  */
 public record Column(
         String name,
@@ -33,7 +34,8 @@ public record Column(
         Optional<Value> max,
         List<String> choices,
         OptionalInt usualLength,
-        List<String> former) {
+        List<String> former,
+        Optional<Link> link) {
 
     public Column {
         choices = List.copyOf(choices);
@@ -53,42 +55,53 @@ public record Column(
                 Optional.empty(),
                 List.of(),
                 OptionalInt.empty(),
-                List.of());
+                List.of(),
+                Optional.empty());
     }
 
     /** The same, wanting a value in every record or not. */
     public Column required(boolean wanted) {
-        return new Column(name, title, type, wanted, unique, scale, min, max, choices, usualLength, former);
+        return new Column(name, title, type, wanted, unique, scale, min, max, choices, usualLength, former, link);
     }
 
     /** The same, letting no two records share a value or not. */
     public Column unique(boolean wanted) {
-        return new Column(name, title, type, required, wanted, scale, min, max, choices, usualLength, former);
+        return new Column(name, title, type, required, wanted, scale, min, max, choices, usualLength, former, link);
     }
 
     /** The same with numbers of so many decimals. */
     public Column scaled(OptionalInt decimals) {
-        return new Column(name, title, type, required, unique, decimals, min, max, choices, usualLength, former);
+        return new Column(name, title, type, required, unique, decimals, min, max, choices, usualLength, former, link);
     }
 
     /** The same within these bounds. */
     public Column within(Optional<Value> least, Optional<Value> most) {
-        return new Column(name, title, type, required, unique, scale, least, most, choices, usualLength, former);
+        return new Column(name, title, type, required, unique, scale, least, most, choices, usualLength, former, link);
     }
 
     /** The same with that list of choices. */
     public Column of(List<String> list) {
-        return new Column(name, title, type, required, unique, scale, min, max, list, usualLength, former);
+        return new Column(name, title, type, required, unique, scale, min, max, list, usualLength, former, link);
     }
 
     /** The same with values of usually so many characters. */
     public Column usually(OptionalInt characters) {
-        return new Column(name, title, type, required, unique, scale, min, max, choices, characters, former);
+        return new Column(name, title, type, required, unique, scale, min, max, choices, characters, former, link);
     }
 
     /** The same under names it had before. */
     public Column once(List<String> names) {
-        return new Column(name, title, type, required, unique, scale, min, max, choices, usualLength, names);
+        return new Column(name, title, type, required, unique, scale, min, max, choices, usualLength, names, link);
+    }
+
+    /** The same, leading there. */
+    public Column leading(Link to) {
+        return leading(Optional.of(to));
+    }
+
+    /** The same, leading there or nowhere. */
+    public Column leading(Optional<Link> to) {
+        return new Column(name, title, type, required, unique, scale, min, max, choices, usualLength, former, to);
     }
 
     /** On which side of its limits a value of its type lies, or empty when it lies within them. */

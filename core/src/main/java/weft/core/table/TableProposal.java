@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.function.Function;
 import weft.core.table.Faults.Fault;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
@@ -24,6 +25,8 @@ import weft.core.value.ValueReader;
  * @param placement the wire name of where new entries go
  */
 public record TableProposal(String name, String title, List<ColumnProposal> columns, String placement) {
+
+    private static final Function<String, Optional<Table>> NO_TABLES = _ -> Optional.empty();
 
     /** PostgreSQL has room for more, but no form has. */
     public static final int MOST_COLUMNS = 400;
@@ -47,13 +50,39 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
             Optional<String> min,
             Optional<String> max,
             List<String> choices,
-            OptionalInt usualLength) {
+            OptionalInt usualLength,
+            Optional<LinkProposal> link) {
+
+        /** A column that leads nowhere. */
+        public ColumnProposal(
+                String name,
+                String title,
+                String type,
+                boolean required,
+                boolean unique,
+                OptionalInt scale,
+                Optional<String> min,
+                Optional<String> max,
+                List<String> choices,
+                OptionalInt usualLength) {
+            this(name, title, type, required, unique, scale, min, max, choices, usualLength, Optional.empty());
+        }
 
         /** The same under that name. */
         public ColumnProposal named(String given) {
-            return new ColumnProposal(given, title, type, required, unique, scale, min, max, choices, usualLength);
+            return new ColumnProposal(
+                    given, title, type, required, unique, scale, min, max, choices, usualLength, link);
         }
     }
+
+    /**
+     * A link as somebody asks for it.
+     *
+     * @param to the name of the table
+     * @param shown the names of the columns by which its records are called; none for the usual one
+     * @param removed the wire name of what becomes of it when its record is removed; blank for {@code refuse}
+     */
+    public record LinkProposal(String to, List<String> shown, String removed) {}
 
     /** The same with a name made from its title wherever one is blank. */
     public TableProposal named() {
@@ -71,11 +100,21 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
     }
 
     /**
-     * The table asked for.
+     * The table asked for, which links to no other.
      *
      * @throws Faults with everything that is wrong with it
      */
     public Table checked() {
+        return checked(NO_TABLES);
+    }
+
+    /**
+     * The table asked for.
+     *
+     * @param tables those that it can link to, by name
+     * @throws Faults with everything that is wrong with it
+     */
+    public Table checked(Function<String, Optional<Table>> tables) {
         var faults = new ArrayList<Fault>();
         if (!Names.isName(name)) {
             faults.add(new Fault("name", badName("table", name)));
@@ -95,7 +134,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                         where + "name",
                         "There are two columns named " + columns.get(i).name() + ". Rename one."));
             }
-            checked.add(column(columns.get(i), where, faults));
+            checked.add(column(columns.get(i), tables, where, faults));
         }
         var place = Table.Placement.named(placement);
         if (place.isEmpty()) {
@@ -110,18 +149,20 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
     /**
      * A single column asked for.
      *
+     * @param tables those that it can link to, by name
      * @throws Faults with everything that is wrong with it
      */
-    public static Column checked(ColumnProposal asked) {
+    public static Column checked(ColumnProposal asked, Function<String, Optional<Table>> tables) {
         var faults = new ArrayList<Fault>();
-        var column = column(asked, "", faults);
+        var column = column(asked, tables, "", faults);
         if (!faults.isEmpty()) {
             throw new Faults(faults);
         }
         return column;
     }
 
-    private static Column column(ColumnProposal asked, String where, List<Fault> faults) {
+    private static Column column(
+            ColumnProposal asked, Function<String, Optional<Table>> tables, String where, List<Fault> faults) {
         if (!Names.isName(asked.name())) {
             faults.add(new Fault(where + "name", badName("column", asked.name())));
         }
@@ -130,7 +171,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                     new Fault(
                             where + "type",
                             "“" + asked.type()
-                                    + "” is no type. Use text, longtext, whole, decimal, yesno, date, time, datetime or choice."));
+                                    + "” is no type. Use text, longtext, whole, decimal, yesno, date, time, datetime, choice, picture or link."));
             return ColumnType.TEXT;
         });
         if (asked.scale().isPresent()
@@ -156,13 +197,74 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                 .unique(asked.unique())
                 .scaled(type == ColumnType.DECIMAL ? asked.scale() : OptionalInt.empty())
                 .of(choices)
-                .usually(asked.usualLength());
+                .usually(asked.usualLength())
+                .leading(link(asked, type, tables, where, faults));
         var min = asked.min().flatMap(bound -> bound(column, bound, where + "min", faults));
         var max = asked.max().flatMap(bound -> bound(column, bound, where + "max", faults));
         if (min.isPresent() && max.isPresent() && Order.compare(min.get(), max.get()) > 0) {
             faults.add(new Fault(where + "min", "The least value is above the greatest. Swap them."));
         }
         return column.within(min, max);
+    }
+
+    private static Optional<Link> link(
+            ColumnProposal asked,
+            ColumnType type,
+            Function<String, Optional<Table>> tables,
+            String where,
+            List<Fault> faults) {
+        if (type != ColumnType.LINK) {
+            asked.link()
+                    .ifPresent(_ -> faults.add(new Fault(
+                            where + "to",
+                            "Only a link leads to a table. Make its type link, or leave the table out.")));
+            return Optional.empty();
+        }
+        var proposed = asked.link().orElse(new LinkProposal("", List.of(), ""));
+        var to = tables.apply(proposed.to());
+        if (to.isEmpty()) {
+            faults.add(new Fault(
+                    where + "to",
+                    proposed.to().isBlank()
+                            ? "A link needs the table that it leads to."
+                            : "There is no table “" + proposed.to() + "” to link to."));
+            return Optional.empty();
+        }
+        var removed = proposed.removed().isBlank()
+                ? Optional.of(Link.Removed.REFUSE)
+                : Link.Removed.named(proposed.removed());
+        if (removed.isEmpty()) {
+            faults.add(new Fault(where + "removed", "What a removed record does is refuse or empty."));
+        }
+        if (asked.required() && removed.filter(Link.Removed.EMPTY::equals).isPresent()) {
+            faults.add(
+                    new Fault(
+                            where + "removed",
+                            "A link that every record needs can't be emptied. Let the removal be refused, or do without required."));
+        }
+        var shown = new ArrayList<Column>();
+        for (var name : proposed.shown()) {
+            to.get()
+                    .column(name)
+                    .filter(column -> Link.shows(column.type()))
+                    .ifPresentOrElse(
+                            shown::add,
+                            () -> faults.add(new Fault(
+                                    where + "shown",
+                                    "%s has no column “%s” of text, numbers or dates to call its records by."
+                                            .formatted(to.get().title(), name))));
+        }
+        if (shown.size() > Link.MOST_SHOWN) {
+            faults.add(new Fault(
+                    where + "shown", "A link shows " + Link.MOST_SHOWN + " columns at most. Leave some out."));
+        }
+        return Optional.of(new Link(
+                to.get().name(),
+                to.get().title(),
+                proposed.shown().isEmpty()
+                        ? Link.usual(to.get())
+                        : shown.stream().distinct().toList(),
+                removed.orElse(Link.Removed.REFUSE)));
     }
 
     private static Optional<Value> bound(Column column, String bound, String where, List<Fault> faults) {

@@ -25,7 +25,9 @@ public enum ColumnType {
     /** One of a fixed list of texts. */
     CHOICE,
     /** A picture, kept apart from the records and named by its identity. */
-    PICTURE;
+    PICTURE,
+    /** A record of another table, shown by its own words. */
+    LINK;
 
     /** The name used in JSON and in the definitions, such as {@code "longtext"}. */
     public String wire() {
@@ -51,7 +53,7 @@ public enum ColumnType {
     public boolean hasRange() {
         return switch (this) {
             case WHOLE, DECIMAL, DATE, TIME, DATETIME -> true;
-            case TEXT, LONGTEXT, YESNO, CHOICE, PICTURE -> false;
+            case TEXT, LONGTEXT, YESNO, CHOICE, PICTURE, LINK -> false;
         };
     }
 
@@ -68,6 +70,7 @@ public enum ColumnType {
             case DATETIME -> "a date and time";
             case CHOICE -> "one of a list";
             case PICTURE -> "a picture";
+            case LINK -> "a link";
         };
     }
 }

@@ -38,6 +38,26 @@ public sealed interface Value {
     /** A picture, by its identity. */
     record Image(UUID id) implements Value {}
 
+    /**
+     * A record of another table. Links to one record are equal, whatever it was called when they were read.
+     *
+     * @param id the record's identity
+     * @param row its row number; 0 where it was not looked up
+     * @param shown what it is called, in its own words
+     */
+    record Link(long id, long row, String shown) implements Value {
+
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Link link && link.id == id;
+        }
+
+        @Override
+        public int hashCode() {
+            return Long.hashCode(id);
+        }
+    }
+
     /** The one empty value. */
     Value EMPTY = new Empty();
 
@@ -47,8 +67,8 @@ public sealed interface Value {
     }
 
     /**
-     * The value in its canonical spelling: ISO 8601 for dates and times, plain decimals, {@code true} or {@code false};
-     * the empty string for nothing.
+     * The value in its canonical spelling: ISO 8601 for dates and times, plain decimals, {@code true} or {@code false}, the
+     * words of a link; the empty string for nothing.
      */
     default String plain() {
         return switch (this) {
@@ -61,6 +81,7 @@ public sealed interface Value {
             case Hour(var time) -> time.format(DateTimeFormatter.ISO_LOCAL_TIME);
             case Moment(var at) -> at.format(DateTimeFormatter.ISO_LOCAL_DATE_TIME);
             case Image(var id) -> id.toString();
+            case Link link -> link.shown();
         };
     }
 
@@ -73,7 +94,7 @@ public sealed interface Value {
             case Moment(var at) -> Spoken.DAY.format(at) + ", " + Spoken.hour(at.toLocalTime());
             case Decimal(var number) -> number.stripTrailingZeros().toPlainString();
             case Image _ -> "a picture";
-            case Empty _, Text _, Whole _ -> plain();
+            case Empty _, Text _, Whole _, Link _ -> plain();
         };
     }
 

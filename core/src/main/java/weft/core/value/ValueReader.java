@@ -22,7 +22,8 @@ import weft.core.value.Value.YesNo;
 
 /**
  * Reads what was typed into typed values. It never fails: what cannot be read comes back as a {@link Refused} with a
- * sentence for the person who typed it.
+ * sentence for the person who typed it. What is typed into a link is read as words, since only stored rows tell which record
+ * they mean.
  */
 public final class ValueReader {
 
@@ -102,6 +103,7 @@ public final class ValueReader {
             case TIME -> hour(text);
             case DATETIME -> moment(text);
             case PICTURE -> picture(text);
+            case LINK -> text(oneLine(text), LONGEST_TEXT);
         };
     }
 
@@ -118,6 +120,10 @@ public final class ValueReader {
             case Moment _ when kind.type() == ColumnType.DATETIME -> new Read(value, "");
             case Text(var text) when kind.type().isText() || kind.type() == ColumnType.PICTURE -> read(kind, text);
             case Value.Image _ when kind.type() == ColumnType.PICTURE -> new Read(value, "");
+            case Value.Link link when kind.type().isText() && link.row() > 0 -> read(kind, link.shown());
+            case Value.Link _ when kind.type() == ColumnType.LINK -> new Read(value, "");
+            case Text _, Whole _, Decimal _, Day _ when kind.type() == ColumnType.LINK -> read(kind, value.spoken());
+            case Value.Link _ -> unreadable("This field takes " + kind.type().inWords() + ", not a link.");
             default -> unreadable("This field takes " + kind.type().inWords() + "; " + value.plain() + " is not.");
         };
     }

@@ -93,6 +93,16 @@ class NarrowingTest {
         public Optional<StoredRow> alike(String table, Map<String, Value> values) {
             return Optional.empty();
         }
+
+        @Override
+        public Optional<StoredRow> record(String table, long id) {
+            return Optional.empty();
+        }
+
+        @Override
+        public Optional<StoredRow> inRow(String table, long row) {
+            return Optional.empty();
+        }
     };
 
     private static Check check(String id, Check.Rule rule) {

@@ -101,6 +101,16 @@ class BatchTest {
         public Optional<StoredRow> alike(String table, Map<String, Value> values) {
             return Optional.empty();
         }
+
+        @Override
+        public Optional<StoredRow> record(String table, long id) {
+            return Optional.empty();
+        }
+
+        @Override
+        public Optional<StoredRow> inRow(String table, long row) {
+            return Optional.empty();
+        }
     }
 
     private static Map<String, String> line(Random random) {

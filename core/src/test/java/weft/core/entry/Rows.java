@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Constraint.NoOverlap;
@@ -14,15 +15,17 @@ import weft.core.value.Value;
 import weft.core.value.ValueReader;
 
 /** Stored rows of a few tables, in memory. The form's own table has the empty name. */
-final class Rows implements StoredRows {
+public final class Rows implements StoredRows {
 
     private final Map<String, List<StoredRow>> tables = new HashMap<>();
 
-    Rows with(long row, Map<String, Value> values) {
+    /** The same with a record of the form's own table in that row, which is its identity too. */
+    public Rows with(long row, Map<String, Value> values) {
         return with("", row, values);
     }
 
-    Rows with(String table, long row, Map<String, Value> values) {
+    /** The same with a record of that table in that row, which is its identity too. */
+    public Rows with(String table, long row, Map<String, Value> values) {
         tables.computeIfAbsent(table, _ -> new ArrayList<>()).add(new StoredRow(row, row, 1, values));
         return this;
     }
@@ -66,5 +69,28 @@ final class Rows implements StoredRows {
                                 .equals(ValueReader.fold(row.of(each.getKey()).plain()))))
                 .toList();
         return alike.size() == 1 ? Optional.of(alike.getFirst()) : Optional.empty();
+    }
+
+    @Override
+    public Map<String, List<StoredRow>> alike(String table, String column, Set<String> texts) {
+        var found = new HashMap<String, List<StoredRow>>();
+        texts.forEach(text -> found.put(
+                text,
+                tables.getOrDefault(table, List.of()).stream()
+                        .filter(row -> ValueReader.fold(row.of(column).plain()).equals(ValueReader.fold(text)))
+                        .toList()));
+        return found;
+    }
+
+    @Override
+    public Optional<StoredRow> record(String table, long id) {
+        return tables.getOrDefault(table, List.of()).stream()
+                .filter(row -> row.id() == id)
+                .findFirst();
+    }
+
+    @Override
+    public Optional<StoredRow> inRow(String table, long row) {
+        return record(table, row);
     }
 }

@@ -3,6 +3,7 @@ package weft.core.form;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Optional;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import org.junit.jupiter.api.Test;
@@ -23,20 +24,29 @@ class QuickLineTest {
                     Column.plain("site_code", "Site", ColumnType.TEXT).once(List.of("place"))),
             Table.Placement.AFTER_LAST);
 
+    private static Optional<Table> table(String name) {
+        return Optional.of(SAMPLES).filter(table -> name.equalsIgnoreCase("samples"));
+    }
+
     private static String said(String line) {
-        return switch (QuickLine.read(line, SAMPLES, Conventions.DEFAULT)) {
+        return switch (QuickLine.read(line, SAMPLES, QuickLineTest::table, Conventions.DEFAULT)) {
             case QuickLine.Asked asked -> asked.words();
             case QuickLine.Unclear(var sentence) -> "no: " + sentence;
         };
     }
 
     private static QuickLine.Asked asked(String line) {
-        return (QuickLine.Asked) QuickLine.read(line, SAMPLES, Conventions.DEFAULT);
+        return (QuickLine.Asked) QuickLine.read(line, SAMPLES, QuickLineTest::table, Conventions.DEFAULT);
     }
 
     @ParameterizedTest(name = "{0} -> {1}")
     @CsvSource(delimiter = '|', quoteCharacter = '`', textBlock = """
             Remark                                 | new column remark, text
+            Sample, link to samples                | new column sample, link to Samples, showing Site
+            Sample, links to Samples, required, showing ph and place | new column sample, link to Samples, showing pH and Site, required
+            Sample, link to sites                  | no: There is no table “sites” to link to. Name one that there is, such as: Sample, link to samples
+            Sample, link to samples, showing depth | no: Samples has no column “depth” of text, numbers or dates to call its records by.
+            Sample, text, showing number           | no: Only a link shows columns of its table, such as: Sample, link to samples, showing number
             Quantity, whole 1 to 30, required      | new column quantity, a whole number, 1 to 30, required
             Bank, left or right                    | new column bank, left or right
             Weather, dry or rain or snow, needed   | new column weather, dry or rain or snow, required

@@ -22,6 +22,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.node.ObjectNode;
 import weft.core.door.Person;
 import weft.core.form.Form;
 import weft.core.form.FormChanges;
@@ -36,10 +37,12 @@ import weft.store.door.Doors;
 import weft.store.door.Ways;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
+import weft.store.form.FormJson;
 import weft.store.form.Forms;
 import weft.store.form.Lines;
 import weft.store.form.ReadyForm;
 import weft.store.people.People;
+import weft.store.table.Tables;
 
 /** The working copy of a form under the hands of its builders. */
 @RestController
@@ -49,14 +52,24 @@ class BenchApi {
 
     private final Forms forms;
     private final Definitions definitions;
+    private final Tables tables;
     private final Lines lines;
     private final Doors doors;
     private final Ways ways;
     private final People people;
     private final Clock clock;
 
-    BenchApi(Forms forms, Definitions definitions, Lines lines, Doors doors, Ways ways, People people, Clock clock) {
+    BenchApi(
+            Forms forms,
+            Tables tables,
+            Definitions definitions,
+            Lines lines,
+            Doors doors,
+            Ways ways,
+            People people,
+            Clock clock) {
         this.forms = forms;
+        this.tables = tables;
         this.definitions = definitions;
         this.lines = lines;
         this.doors = doors;
@@ -111,6 +124,19 @@ class BenchApi {
             Map<String, RuledJson> ruled) {}
 
     record VersionJson(int version, OffsetDateTime at, String by, List<String> words) {}
+
+    /** The lines that could stand on the form: of each table that links to its table, as a form on that one has them. */
+    @GetMapping("/api/forms/{form}/bench/lines")
+    List<ObjectNode> lines(@Copy ReadyForm form) {
+        return tables.linkingTo(form.table()).stream()
+                .map(linking -> FormMaking.lines(
+                        linking.in().definition(),
+                        linking.column(),
+                        forms.publishedOn(linking.in().definition().name()).stream()
+                                .findFirst()))
+                .map(FormJson::lines)
+                .toList();
+    }
 
     /** Lines to make fields of, each after the one before; the first after that item, or at the end. */
     record LinesJson(
@@ -175,7 +201,7 @@ class BenchApi {
     /** What a line would make, or why it is not understood. */
     @PostMapping("/api/forms/{form}/lines/read")
     LineJson read(@Copy ReadyForm form, @RequestBody @Valid LinesJson asked) {
-        return switch (Lines.read(asked.lines().getFirst(), form)) {
+        return switch (lines.read(asked.lines().getFirst(), form)) {
             case QuickLine.Asked line -> new LineJson(line.words(), null, line.made());
             case QuickLine.Unclear(var sentence) -> new LineJson(null, sentence, false);
         };

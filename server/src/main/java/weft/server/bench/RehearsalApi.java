@@ -54,6 +54,10 @@ class RehearsalApi {
             return switch (done.write()) {
                 case Write.Add(var table, var values) ->
                     new WriteJson("added", table, done.row() == 0 ? null : done.row(), ValuesJson.of(values));
+                case Write.AddAll(var table, var rows) ->
+                    new WriteJson("added", table, done.row(), ValuesJson.of(rows.getFirst()));
+                case Write.Remove(var table, long _, int _, long _) ->
+                    new WriteJson("removed", table, done.row(), Map.of());
                 case Write.Change(var table, long _, int _, long _, var values) ->
                     new WriteJson("changed", table, done.row(), ValuesJson.of(values));
                 case Write.Message(var to, var subject, var text) ->

@@ -5,11 +5,13 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Random;
+import java.util.function.Function;
 import weft.core.rule.Check;
 import weft.core.rule.Rules;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.table.TableProposal.LinkProposal;
 
 /** Short ways to say what the demo's tables are made of. */
 final class Columns {
@@ -17,9 +19,34 @@ final class Columns {
     private Columns() {}
 
     static Table table(String name, String title, ColumnProposal... columns) {
+        return table(_ -> Optional.empty(), name, title, columns);
+    }
+
+    /** A table that links to some of those. */
+    static Table table(Function<String, Optional<Table>> tables, String name, String title, ColumnProposal... columns) {
         return new TableProposal(name, title, Arrays.asList(columns), "after-last")
                 .named()
-                .checked();
+                .checked(tables);
+    }
+
+    /** A link to the records of a table, which are called by those columns. */
+    static ColumnProposal link(String name, String title, String to, String... shown) {
+        return linked(column(name, title, "link"), new LinkProposal(to, List.of(shown), ""));
+    }
+
+    private static ColumnProposal linked(ColumnProposal column, LinkProposal link) {
+        return new ColumnProposal(
+                column.name(),
+                column.title(),
+                column.type(),
+                column.required(),
+                column.unique(),
+                column.scale(),
+                column.min(),
+                column.max(),
+                column.choices(),
+                OptionalInt.of(14),
+                Optional.of(link));
     }
 
     static ColumnProposal column(String name, String title, String type) {
@@ -61,7 +88,8 @@ final class Columns {
                 column.min(),
                 column.max(),
                 column.choices(),
-                column.usualLength());
+                column.usualLength(),
+                column.link());
     }
 
     static ColumnProposal unique(ColumnProposal column) {

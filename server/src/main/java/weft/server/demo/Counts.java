@@ -1,6 +1,7 @@
 package weft.server.demo;
 
 import static weft.server.demo.Columns.choice;
+import static weft.server.demo.Columns.link;
 import static weft.server.demo.Columns.number;
 import static weft.server.demo.Columns.required;
 import static weft.server.demo.Columns.text;
@@ -9,10 +10,14 @@ import static weft.server.demo.Columns.unique;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import weft.core.form.Field;
 import weft.core.form.Form;
+import weft.core.form.FormLines;
+import weft.core.form.FormMaking;
 import weft.core.rule.Check;
 import weft.core.rule.Choices;
 import weft.core.rule.Rules;
@@ -45,11 +50,12 @@ final class Counts {
         return FORMS.get(i % FORMS.size()) + " " + KINDS.get(i / FORMS.size());
     }
 
-    static Table table() {
+    static Table table(Function<String, Optional<Table>> tables) {
         return Columns.table(
+                tables,
                 "counts",
                 "Counts",
-                required(text("sample", "Sample", 14)),
+                required(link("sample", "Sample", "samples", "number", "site_name", "taken_on")),
                 required(text("taxon", "Taxon", 24)),
                 choice("stage", "Stage", List.of("larva", "pupa", "adult")),
                 required(number("count", "Count", 0, "1", "5000")));
@@ -81,6 +87,12 @@ final class Counts {
         return rows;
     }
 
+    /** The counts of a sample, keyed with it. */
+    static FormLines lines(Table table, Form form) {
+        return FormMaking.lines(table, table.column("sample").orElseThrow(), Optional.of(form))
+                .named("counts");
+    }
+
     static Form ruled(Form form) {
         return form.withFields(field ->
                         field.column().equals("sample") ? field.begun(new Field.Start("", true, false)) : field)
@@ -93,9 +105,7 @@ final class Counts {
                                 "{count} of {taxon} is a great many.")),
                         List.of(),
                         List.of(),
-                        List.of(
-                                new Choices("taxon", "taxa", "name", "score", List.of(), false),
-                                new Choices("sample", "samples", "number", "site_name", List.of(), false)),
+                        List.of(new Choices("taxon", "taxa", "name", "score", List.of(), false)),
                         List.of(),
                         List.of(),
                         List.of()));

@@ -4,11 +4,14 @@ import java.io.ByteArrayInputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.LocalDate;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.springframework.stereotype.Component;
 import weft.core.form.Form;
 import weft.core.guess.Signs;
@@ -79,27 +82,32 @@ public class Demo {
         load(Volunteers.table(), Volunteers.rows(random));
         var sampleRows = Samples.rows(random);
         var samples = load(Samples.table(), sampleRows);
-        correct(samples, random);
+        var removed = correct(samples, random);
         load(HabitatSurvey.table(), HabitatSurvey.rows(random));
         var kitRows = Kit.rows(random);
         load(Kit.table(), kitRows);
         var bookings = load(Bookings.table(), Bookings.rows(random, kitRows));
-        load(Incidents.table(), Incidents.rows(random));
-        load(SiteNotes.table(), SiteNotes.rows(random));
+        load(Incidents.table(this::table), Incidents.rows(random));
+        load(SiteNotes.table(this::table), SiteNotes.rows(random));
         load(Counts.taxa(), Counts.taxaRows());
-        var counts = load(Counts.table(), Counts.rows(random, sampleRows));
+        var counts = load(Counts.table(this::table), Counts.rows(random, without(sampleRows, removed)));
         constraints.add(samples, Samples.constraint());
         constraints.add(bookings, Bookings.constraint());
         constraints.add(counts, Counts.constraint());
-        publish("samples", _ -> Samples.form());
         publish("bookings", Bookings::ruled);
         publish("incidents", Incidents::ruled);
         publish("site_notes", SiteNotes::ruled);
         publish("sites", SiteNotes::withButton);
         publish("counts", Counts::ruled);
+        var ofCounts = forms.workingCopy("counts").orElseThrow().form();
+        publish("samples", _ -> Samples.form(Counts.lines(counts.definition(), ofCounts)));
         publish("volunteers", Volunteers::ruled);
         publish("kit", Kit::ruled);
         team.hangsDoors();
+    }
+
+    private Optional<Table> table(String name) {
+        return tables.find(name).map(StoredTable::definition);
     }
 
     private void publish(String id, UnaryOperator<Form> change) {
@@ -118,7 +126,8 @@ public class Demo {
                         Optional.empty(),
                         false,
                         Conventions.DEFAULT.dayOrder(),
-                        Signs.PLAIN))
+                        Signs.PLAIN,
+                        List.of()))
                 .toList();
         var headings = table.columns().stream().map(column -> column.title()).toList();
         var csv = line(headings) + rows.stream().map(Demo::line).collect(Collectors.joining());
@@ -133,8 +142,16 @@ public class Demo {
                         .collect(Collectors.joining(",")) + "\n";
     }
 
-    /** Entries that were keyed wrongly and put right, by several people, and some that were keyed twice and removed. */
-    private void correct(StoredTable samples, Random random) {
+    /** The rows of those records that were not removed. */
+    private static List<List<String>> without(List<List<String>> rows, Set<Long> removed) {
+        return IntStream.range(0, rows.size())
+                .filter(at -> !removed.contains(at + 1L))
+                .mapToObj(rows::get)
+                .toList();
+    }
+
+    /** Entries that were keyed wrongly and put right, by several people, and some that were keyed twice and removed: those. */
+    private Set<Long> correct(StoredTable samples, Random random) {
         for (int i = 0; i < CORRECTIONS; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
             var by = Volunteers.SAMPLERS.get(random.nextInt(Volunteers.SAMPLERS.size()));
@@ -144,12 +161,16 @@ public class Demo {
                             Entry.over(samples, id, record.version(), correction, LocalDate.now(clock), by),
                             Following.NOTHING));
         }
+        var removed = new HashSet<Long>();
         for (int i = 0; i < DOUBLES; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
             records.find(samples, id).ifPresent(record -> records.delete(samples, id, record.version(), "imre"));
             if (i == 0) {
                 history.restore(samples, id, Team.BUILDER);
+            } else {
+                removed.add(id);
             }
         }
+        return removed;
     }
 }

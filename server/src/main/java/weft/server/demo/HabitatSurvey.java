@@ -97,7 +97,7 @@ final class HabitatSurvey {
             case WHOLE -> Long.toString(least(column) + (long) (spread(column) * few(random)));
             case DECIMAL -> String.format(Locale.ROOT, "%.1f", least(column) + spread(column) * few(random));
             case LONGTEXT -> random.nextInt(4) == 0 ? "Same as the spring survey, but for the new outfall." : "";
-            case TEXT, DATETIME, PICTURE ->
+            case TEXT, DATETIME, PICTURE, LINK ->
                 column.required()
                         ? "R-%03d".formatted(survey + 1)
                         : Columns.oneOf(random, List.of("water crowfoot", "watercress", "brooklime", "starwort"));

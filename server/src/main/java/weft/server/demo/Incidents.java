@@ -2,6 +2,7 @@ package weft.server.demo;
 
 import static weft.server.demo.Columns.choice;
 import static weft.server.demo.Columns.column;
+import static weft.server.demo.Columns.link;
 import static weft.server.demo.Columns.number;
 import static weft.server.demo.Columns.required;
 import static weft.server.demo.Columns.text;
@@ -9,7 +10,9 @@ import static weft.server.demo.Columns.text;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import weft.core.form.Button;
 import weft.core.form.Form;
@@ -43,15 +46,16 @@ final class Incidents {
 
     private Incidents() {}
 
-    static Table table() {
+    static Table table(Function<String, Optional<Table>> tables) {
         return Columns.table(
+                tables,
                 "incidents",
                 "Incidents",
                 required(text("site_code", "Site", 6)),
                 required(text("what", "What", 60)),
                 choice("severity", "Severity", SEVERITIES),
                 column("seen_on", "Seen on", "date"),
-                text("sample", "From sample", 14),
+                link("sample", "From sample", "samples", "number", "site_name", "taken_on"),
                 column("repair_needed", "Repair needed", "yesno"),
                 number("cost", "Cost", 2, "0", "100000"),
                 column("photo", "Photo", "picture"),
@@ -97,12 +101,7 @@ final class Incidents {
                 List.of(
                         new Choices("site_code", "sites", "code", "name", List.of(), false),
                         new Choices(
-                                "sample",
-                                "samples",
-                                "number",
-                                "taken_on",
-                                List.of(new Tie("site_code", "site_code")),
-                                false)),
+                                "sample", "samples", "number", "", List.of(new Tie("site_code", "site_code")), false)),
                 List.of(),
                 List.of(
                         new Steps(

@@ -25,6 +25,7 @@ import weft.core.form.Field;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form;
 import weft.core.form.Form.Section;
+import weft.core.form.FormLines;
 import weft.core.rule.Check;
 import weft.core.rule.Fill;
 import weft.core.rule.Fill.Tie;
@@ -81,7 +82,8 @@ final class Samples {
                 column("needs_follow_up", "Needs follow-up", "yesno"));
     }
 
-    static Form form() {
+    /** With these lines under what was measured. */
+    static Form form(FormLines counts) {
         return new Form(
                 "samples",
                 "Samples",
@@ -116,7 +118,8 @@ final class Samples {
                                         field("Weather", "weather", Widget.CHOICE, 4, ""),
                                         field("Needs follow-up", "needs_follow_up", Widget.YESNO, 5, ""),
                                         field("Remark", "remark", Widget.AREA, 8, ""),
-                                        field("Photo", "photo", Widget.PICTURE, 4, "")))),
+                                        field("Photo", "photo", Widget.PICTURE, 4, ""))),
+                        new Section("What was found", Section.USUAL_COLUMNS, List.of(counts))),
                 rules());
     }
 

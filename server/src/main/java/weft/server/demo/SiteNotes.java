@@ -1,13 +1,16 @@
 package weft.server.demo;
 
 import static weft.server.demo.Columns.column;
+import static weft.server.demo.Columns.link;
 import static weft.server.demo.Columns.required;
 import static weft.server.demo.Columns.text;
 
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import weft.core.form.Button;
 import weft.core.form.Field;
@@ -38,11 +41,12 @@ final class SiteNotes {
 
     private SiteNotes() {}
 
-    static Table table() {
+    static Table table(Function<String, Optional<Table>> tables) {
         return Columns.table(
+                tables,
                 "site_notes",
                 "Site notes",
-                required(text("site_code", "Site", 6)),
+                required(link("site_code", "Site", "sites", "code", "name")),
                 text("site_name", "Site name", 30),
                 column("noted_on", "Noted on", "date"),
                 required(column("note", "Note", "longtext")),
@@ -75,9 +79,9 @@ final class SiteNotes {
                         List.of(new Fill(
                                 "site",
                                 "sites",
-                                List.of(new Tie("site_code", "code")),
+                                List.of(new Tie("site_code", "")),
                                 List.of(new Tie("site_name", "name")),
-                                Fill.None.STOP,
+                                Fill.None.LEAVE,
                                 Fill.Several.LEAVE,
                                 false)),
                         List.of(

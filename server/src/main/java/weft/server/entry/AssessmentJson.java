@@ -1,10 +1,13 @@
 package weft.server.entry;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import weft.core.entry.Assessment;
+import weft.core.entry.Sheet;
 import weft.core.entry.draft.FieldState;
 import weft.core.record.StoredRow;
 import weft.store.record.ValuesJson;
@@ -14,6 +17,7 @@ import weft.store.record.ValuesJson;
  *
  * @param offers where several records match a fill, those to choose from
  * @param shown by the id of a shown value, what it shows
+ * @param lines by the id of the form's lines, what is to be said of each that was sent
  */
 public record AssessmentJson(
         Map<String, Object> values,
@@ -21,7 +25,8 @@ public record AssessmentJson(
         Map<String, FieldJson> fields,
         List<FindingJson> findings,
         List<OfferJson> offers,
-        Map<String, String> shown) {
+        Map<String, String> shown,
+        @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, List<LineSaid>> lines) {
 
     /**
      * How a field stands.
@@ -78,6 +83,22 @@ public record AssessmentJson(
                                 each.getKey(),
                                 each.getValue().stream().map(MatchJson::of).toList()))
                         .toList(),
-                assessment.shown());
+                assessment.shown(),
+                Map.of());
+    }
+
+    /** The same of an entry and its lines. */
+    static AssessmentJson of(Assessment entry, Sheet sheet) {
+        var said = of(entry);
+        var findings = new ArrayList<>(said.findings());
+        sheet.lines().forEach((id, lines) -> LineSaid.whole(id, lines).forEach(findings::add));
+        return new AssessmentJson(
+                said.values(),
+                said.readings(),
+                said.fields(),
+                findings,
+                said.offers(),
+                said.shown(),
+                LineSaid.of(sheet));
     }
 }

@@ -1,18 +1,23 @@
 package weft.server.entry;
 
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.EntryPlan;
+import weft.core.entry.plan.LinesPlan;
 import weft.core.form.Field;
 import weft.core.table.Column;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.server.http.Problem;
+import weft.store.entry.Sent.SentLine;
 import weft.store.form.ReadyForm;
 
 /**
@@ -24,6 +29,7 @@ import weft.store.form.ReadyForm;
  * @param answers by the code of a finding, or the id of a check or question: what was answered
  * @param chosen by the id of a fill: the record chosen where several match
  * @param last the record that was saved last in this sitting
+ * @param lines by the id of the form's lines: those that are new, changed or taken out
  */
 public record DraftJson(
         Map<String, @Nullable JsonNode> values,
@@ -31,13 +37,99 @@ public record DraftJson(
         @Nullable Integer version,
         @Nullable Map<String, String> answers,
         @Nullable Map<String, Long> chosen,
-        @Nullable Long last) {
+        @Nullable Long last,
+        @Nullable Map<String, List<SheetLineJson>> lines) {
 
     private static final int MOST_DIGITS = 400;
+    /** The most lines that are sent with an entry. */
+    private static final int MOST_LINES = 5_000;
+
+    /** An entry without lines. */
+    DraftJson(
+            Map<String, @Nullable JsonNode> values,
+            @Nullable Long record,
+            @Nullable Integer version,
+            @Nullable Map<String, String> answers,
+            @Nullable Map<String, Long> chosen,
+            @Nullable Long last) {
+        this(values, record, version, answers, chosen, last, null);
+    }
+
+    /**
+     * A line of an entry, which is new, changed or taken out; one that stays as it is stored is left out.
+     *
+     * @param id the record that it changes; none for a new line
+     * @param version the version of that record that was seen
+     * @param values what is typed, by column; a new line in which nothing is typed is none, and keeps its number
+     * @param gone whether it is taken out
+     * @param chosen by the id of a fill: the record chosen where several match
+     */
+    record SheetLineJson(
+            @Nullable Long id,
+            @Nullable Integer version,
+            @Nullable Map<String, @Nullable JsonNode> values,
+            @Nullable Boolean gone,
+            @Nullable Map<String, Long> chosen) {
+
+        private boolean blank() {
+            return id == null
+                    && (values == null
+                            || values.values().stream()
+                                    .allMatch(value -> value == null
+                                            || value.isNull()
+                                            || value.isString()
+                                                    && value.asString().isBlank()));
+        }
+
+        private SentLine sent(LinesPlan plan, int number) {
+            if (id != null && version == null) {
+                throw Problem.malformed("Say which version of line %d you saw.".formatted(number));
+            }
+            var typed = new LinkedHashMap<String, Typed>();
+            var given = values == null ? Map.<String, @Nullable JsonNode>of() : values;
+            given.forEach((column, value) -> {
+                var taken = taken(plan.plan(), column);
+                if (!taken.equals(plan.by())) {
+                    typed.put(taken.name(), typed(value));
+                }
+            });
+            return new SentLine(
+                    number,
+                    typed,
+                    id == null ? OptionalLong.empty() : OptionalLong.of(id),
+                    version == null ? 0 : version,
+                    Boolean.TRUE.equals(gone),
+                    chosen == null ? Map.of() : chosen);
+        }
+    }
+
+    /** The lines that are sent, by the id of the form's lines; 400 when the form has none of that id. */
+    Map<String, List<SentLine>> sentLines(EntryPlan plan) {
+        var sent = new LinkedHashMap<String, List<SentLine>>();
+        (lines == null ? Map.<String, List<SheetLineJson>>of() : lines).forEach((id, each) -> {
+            var of = plan.linesOf(id).orElseThrow(() -> Problem.malformed("This form has no lines “" + id + "”."));
+            if (each.size() > MOST_LINES) {
+                throw Problem.malformed("An entry has %,d lines at most.".formatted(MOST_LINES));
+            }
+            var numbered = new ArrayList<SentLine>();
+            for (int at = 0; at < each.size(); at++) {
+                if (!each.get(at).blank()) {
+                    numbered.add(each.get(at).sent(of, at + 1));
+                }
+            }
+            sent.put(id, numbered);
+        });
+        return sent;
+    }
+
+    /** What makes it the same entry when it is sent again. */
+    String spelled() {
+        return new TreeMap<>(values) + (lines == null ? "" : new TreeMap<>(lines).toString());
+    }
 
     /** The same of another record, or of none. */
     DraftJson of(@Nullable Long other) {
-        return new DraftJson(values, other, version, answers, chosen, last);
+        return new DraftJson(values, other, version, answers, chosen, last, lines);
     }
 
     /** The same without what is typed at the Bench into fields whose threads lead to no column: it takes no part. */
@@ -48,7 +140,7 @@ public record DraftJson(
                 .map(Field::column)
                 .filter(column -> form.plan().takes(column).isEmpty())
                 .forEach(taken::remove);
-        return new DraftJson(taken, record, version, answers, chosen, last);
+        return new DraftJson(taken, record, version, answers, chosen, last, lines);
     }
 
     /** 400 when something is typed for no field of the form as it is sent. */
@@ -90,8 +182,17 @@ public record DraftJson(
             case NUMBER -> number(value.decimalValue());
             case NULL, MISSING -> Typed.NOTHING;
             case ARRAY -> new Typed.Foreign("a list");
-            case OBJECT, POJO, BINARY -> new Typed.Foreign("an object");
+            case OBJECT -> linked(value);
+            case POJO, BINARY -> new Typed.Foreign("an object");
         };
+    }
+
+    /** A link as answers have it; its identity alone will do. */
+    private static Typed linked(JsonNode value) {
+        var id = value.get("id");
+        return id != null && id.isIntegralNumber() && id.canConvertToLong()
+                ? new Typed.Given(new Value.Link(id.longValue(), 0, ""))
+                : new Typed.Foreign("an object");
     }
 
     private static Typed number(BigDecimal number) {

@@ -96,7 +96,7 @@ public class Drafts {
                 stored(form.table(), form.table(), asked.record()),
                 last(form.table(), asked.last()),
                 person.title());
-        return new Sent(form, draft, person.name());
+        return new Sent(form, draft, person.name()).lined(asked.sentLines(form.plan()));
     }
 
     /**
@@ -116,7 +116,13 @@ public class Drafts {
                 stored(way.shown().table(), whole, asked.record()),
                 ownOrSeen(way, asked.last()),
                 pass.called());
-        return new Sent(way.saving(), draft, version, key, pass.by());
+        return new Sent(
+                way.saving(),
+                draft,
+                version,
+                key,
+                pass.by(),
+                asked.sentLines(way.shown().plan()));
     }
 
     /** All values of a record that is to be seen. */

@@ -3,6 +3,7 @@ package weft.server.entry;
 import jakarta.servlet.http.HttpServletRequest;
 import java.net.URI;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
@@ -15,10 +16,15 @@ import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
 import weft.server.door.Needs;
+import weft.server.form.RuledJson;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
+import weft.server.record.RecordJson;
+import weft.server.table.ColumnJson;
 import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
+import weft.store.entry.SavingSheets;
+import weft.store.record.Records;
 
 /** Entries by a door: assessed while typed, saved to the next free row, changed. */
 @RestController
@@ -26,10 +32,14 @@ class EntriesApi {
 
     private final Drafts drafts;
     private final Saving saving;
+    private final SavingSheets sheets;
+    private final Records records;
 
-    EntriesApi(Drafts drafts, Saving saving) {
+    EntriesApi(Drafts drafts, Saving saving, SavingSheets sheets, Records records) {
         this.drafts = drafts;
         this.saving = saving;
+        this.sheets = sheets;
+        this.records = records;
     }
 
     @PostMapping("/api/doors/{door}/assess")
@@ -37,7 +47,11 @@ class EntriesApi {
     AssessmentJson assess(Way door, @RequestBody DraftJson draft) {
         var way = drafts.begunOn(door, draft);
         var sent = drafts.atDesk(way, draft);
-        return AssessmentJson.of(way.narrowing().of(saving.assess(sent.form(), sent.draft())));
+        if (sent.form().plan().lines().isEmpty()) {
+            return AssessmentJson.of(way.narrowing().of(saving.assess(sent.form(), sent.draft())));
+        }
+        var sheet = sheets.assess(sent);
+        return AssessmentJson.of(way.narrowing().of(sheet.entry()), sheet);
     }
 
     @PostMapping("/api/doors/{door}/records")
@@ -49,12 +63,42 @@ class EntriesApi {
             @RequestBody DraftJson draft) {
         drafts.throttled(door, request, 1);
         var way = drafts.taking(door, draft);
-        var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.values()));
-        var saved = saving.save(drafts.sent(way, draft.of(null), 0, key));
+        var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.spelled()));
+        var saved = sheets.save(drafts.sent(way, draft.of(null), 0, key));
         return ResponseEntity.created(URI.create("/api/doors/"
                         + way.pass().door().id() + "/records/" + saved.record().id()))
                 .eTag(Seen.etag(saved.record().version()))
-                .body(SavedJson.of(way.of(saved.record()), saved.then()));
+                .body(saved(way, saved));
+    }
+
+    private SavedJson saved(Way way, Saving.Saved saved) {
+        return SavedJson.of(
+                way.of(saved.record()),
+                saved.then(),
+                sheets.lines(way.shown(), saved.record().id()));
+    }
+
+    /**
+     * What lines of the form are made of.
+     *
+     * @param ruled what their rules make of each field, by column
+     */
+    record LinesMade(List<ColumnJson> columns, Map<String, RuledJson> ruled) {}
+
+    @GetMapping("/api/doors/{door}/lines/{lines}")
+    @Needs
+    LinesMade linesMade(Way door, @PathVariable String lines) {
+        var plan = door.shown().plan().linesOf(lines).orElseThrow(() -> Problem.unknown("lines “" + lines + "”"));
+        return new LinesMade(
+                plan.plan().table().columns().stream().map(ColumnJson::of).toList(), RuledJson.of(plan.plan()));
+    }
+
+    /** The lines of a record, by the id of the form's lines, each by row. */
+    @GetMapping("/api/doors/{door}/records/{id}/lines")
+    @Needs(May.SEE)
+    Map<String, List<RecordJson>> lines(Way door, @PathVariable long id) {
+        records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
+        return SavedJson.lines(sheets.lines(door.shown(), id));
     }
 
     /** What came of a save whose answer was lost: what was saved under its key, or 404 when nothing was. */
@@ -63,16 +107,16 @@ class EntriesApi {
     ResponseEntity<SavedJson> saved(Way door, @PathVariable String key) {
         var record = saving.savedUnder(door.saving(), door.pass().theirs(key))
                 .orElseThrow(() -> Problem.unknown("save under this key"));
-        return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(SavedJson.of(door.of(record), List.of()));
+        return ResponseEntity.ok()
+                .eTag(Seen.etag(record.version()))
+                .body(saved(door, new Saving.Saved(record, List.of())));
     }
 
     @PutMapping("/api/doors/{door}/records/{id}")
     @Needs(May.CHANGE)
     ResponseEntity<SavedJson> change(Way door, @PathVariable long id, Seen seen, @RequestBody DraftJson draft) {
         var way = drafts.taking(door, draft);
-        var saved = saving.save(drafts.sent(way, draft.of(id), seen.version(), Optional.empty()));
-        return ResponseEntity.ok()
-                .eTag(Seen.etag(saved.record().version()))
-                .body(SavedJson.of(way.of(saved.record()), saved.then()));
+        var saved = sheets.save(drafts.sent(way, draft.of(id), seen.version(), Optional.empty()));
+        return ResponseEntity.ok().eTag(Seen.etag(saved.record().version())).body(saved(way, saved));
     }
 }

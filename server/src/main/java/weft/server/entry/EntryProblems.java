@@ -2,9 +2,12 @@ package weft.server.entry;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
@@ -12,6 +15,8 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import weft.server.door.Passed;
+import weft.server.record.RecordJson;
+import weft.store.entry.LinesStale;
 import weft.store.entry.SavingMany;
 import weft.store.entry.Stopped;
 import weft.store.record.NotSaved;
@@ -30,12 +35,35 @@ class EntryProblems {
                 .map(way -> way.narrowing().of(stopped.findings()))
                 .orElse(stopped.findings());
         var detail = ProblemDetail.forStatusAndDetail(HttpStatus.UNPROCESSABLE_CONTENT, "The entry was not saved.");
-        detail.setProperty("findings", FindingJson.of(findings));
+        detail.setProperty(
+                "findings",
+                Stream.concat(FindingJson.of(findings).stream(), LineSaid.findings(stopped.lines()))
+                        .toList());
         stopped.question()
                 .ifPresent(question ->
                         detail.setProperty("usual", question.usual().name().toLowerCase(Locale.ROOT)));
         return detail;
     }
+
+    @ExceptionHandler
+    ProblemDetail stale(LinesStale stale) {
+        var detail = ProblemDetail.forStatusAndDetail(
+                HttpStatus.PRECONDITION_FAILED, "Somebody else changed lines of this record meanwhile.");
+        var lines = new LinkedHashMap<String, List<StaleLine>>();
+        stale.lines()
+                .forEach((id, changed) -> lines.put(
+                        id,
+                        changed.entrySet().stream()
+                                .map(each -> new StaleLine(
+                                        each.getKey(),
+                                        each.getValue().map(RecordJson::of).orElse(null)))
+                                .toList()));
+        detail.setProperty("lines", lines);
+        return detail;
+    }
+
+    /** A line that is not what was seen: the record as it now stands, or none when it is gone. */
+    record StaleLine(int line, @Nullable RecordJson record) {}
 
     @ExceptionHandler
     ProblemDetail stopped(SavingMany.LinesStopped stopped, HttpServletRequest request) {

@@ -9,7 +9,8 @@ import weft.core.entry.draft.Findings;
 /**
  * A finding in the API's shape.
  *
- * @param line of a batch, the line that it is of, from 1; else left out
+ * @param line of a batch or of lines in a form, the line that it is of, from 1; else left out
+ * @param lines the id of the form's lines, where it is of those; else left out
  */
 public record FindingJson(
         String field,
@@ -17,11 +18,17 @@ public record FindingJson(
         String severity,
         String message,
         String rule,
-        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Integer line) {
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Integer line,
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable String lines) {
 
     /** The same of that line. */
     FindingJson of(int ofLine) {
-        return new FindingJson(field, code, severity, message, rule, ofLine);
+        return new FindingJson(field, code, severity, message, rule, ofLine, lines);
+    }
+
+    /** The same of the form's lines of that id. */
+    FindingJson in(String id) {
+        return new FindingJson(field, code, severity, message, rule, line, id);
     }
 
     /** The findings in the API's shape. */
@@ -41,6 +48,7 @@ public record FindingJson(
                 finding.severity().wire(),
                 finding.message(),
                 finding.rule(),
-                line);
+                line,
+                null);
     }
 }

@@ -14,7 +14,7 @@ import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
 import weft.store.door.Ways.Way;
-import weft.store.entry.Saving;
+import weft.store.entry.SavingSheets;
 import weft.store.record.ValuesJson;
 
 /** Buttons whose presses are lists of steps. */
@@ -22,9 +22,9 @@ import weft.store.record.ValuesJson;
 class PressApi {
 
     private final Drafts drafts;
-    private final Saving saving;
+    private final SavingSheets saving;
 
-    PressApi(Drafts drafts, Saving saving) {
+    PressApi(Drafts drafts, SavingSheets saving) {
         this.drafts = drafts;
         this.saving = saving;
     }
@@ -51,7 +51,7 @@ class PressApi {
         if (!way.saving().plan().steps().containsKey(button)) {
             throw Problem.unknown("button with steps “" + button + "” on this form");
         }
-        var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.values()));
+        var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.spelled()));
         boolean changes = asked.record() != null && way.saving().plan().saves(button);
         var sent = drafts.sent(way, asked, changes ? seen.version() : 0, key);
         var pressed = saving.press(sent, button);

@@ -1,26 +1,47 @@
 package weft.server.entry;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.record.StoredRow;
+import weft.server.record.RecordJson;
 import weft.store.record.ValuesJson;
 
 /**
  * A saved entry.
  *
  * @param then what the Desk does next; left out when there is nothing
+ * @param lines by the id of the form's lines: each as it is stored now; left out where the form has none
  */
 record SavedJson(
         long id,
         long row,
         int version,
         Map<String, Object> values,
-        @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ThenJson> then) {
+        @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ThenJson> then,
+        @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, List<RecordJson>> lines) {
+
+    static SavedJson of(StoredRow record, List<Then> then, Map<String, List<StoredRow>> lines) {
+        return new SavedJson(
+                record.id(),
+                record.row(),
+                record.version(),
+                ValuesJson.of(record.values()),
+                ThenJson.of(then),
+                lines(lines));
+    }
 
     static SavedJson of(StoredRow record, List<Then> then) {
-        return new SavedJson(
-                record.id(), record.row(), record.version(), ValuesJson.of(record.values()), ThenJson.of(then));
+        return of(record, then, Map.of());
+    }
+
+    /** Lines in the API's shape, by the id of the form's lines. */
+    static Map<String, List<RecordJson>> lines(Map<String, List<StoredRow>> lines) {
+        var each = new LinkedHashMap<String, List<RecordJson>>();
+        lines.forEach(
+                (id, rows) -> each.put(id, rows.stream().map(RecordJson::of).toList()));
+        return each;
     }
 }

@@ -54,6 +54,7 @@ interface Export {
         return switch (record.of(column.name())) {
             case Value.YesNo(boolean yes) -> yes ? "yes" : "no";
             case Value.Text(var text) -> SpreadsheetGuard.guarded(text);
+            case Value.Link link -> SpreadsheetGuard.guarded(link.shown());
             case Value.Empty _,
                     Value.Whole _,
                     Value.Decimal _,

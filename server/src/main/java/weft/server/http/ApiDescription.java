@@ -39,7 +39,7 @@ import weft.store.table.StoredTable;
 @Configuration(proxyBeanMethods = false)
 class ApiDescription {
 
-    private static final List<String> KINDS = List.of("field", "words", "picture", "calculated", "button");
+    private static final List<String> KINDS = List.of("field", "words", "picture", "calculated", "button", "lines");
     private static final Map<String, String> PARTS = Stream.of(
                     "section",
                     "item",
@@ -49,8 +49,10 @@ class ApiDescription {
                     "calculated",
                     "button",
                     "rules",
+                    "lines",
                     "check",
                     "checkRule",
+                    "key",
                     "tie",
                     "fill",
                     "derived",
@@ -69,7 +71,9 @@ class ApiDescription {
         SpringDocUtils.getConfig()
                 .replaceWithSchema(
                         JsonNode.class,
-                        new JsonSchema().types(new LinkedHashSet<>(List.of("string", "number", "boolean", "null"))))
+                        new JsonSchema()
+                                .types(new LinkedHashSet<>(List.of("string", "number", "boolean", "object", "null")))
+                                .addProperty("id", new JsonSchema().typesItem("integer")))
                 .replaceWithSchema(ObjectNode.class, new JsonSchema().typesItem("object"))
                 .addRequestWrapperToIgnore(ReadyForm.class, StoredTable.class, Way.class, Person.class, Seen.class);
     }

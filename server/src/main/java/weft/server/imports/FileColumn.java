@@ -2,7 +2,9 @@ package weft.server.imports;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
+import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.value.ColumnType;
 import weft.server.table.ColumnAsked;
@@ -13,6 +15,9 @@ import weft.store.imports.ImportColumn;
  *
  * @param from its place in the file from 0; else it is found by its name
  * @param dayOrder the order of its dates of digits: day-first, month-first or year-first
+ * @param to of a link: the table that it leads to, whose records the cells are the words of
+ * @param shown of a link: the columns by which its records are called
+ * @param removed of a link: refuse or empty
  * @param decimalSign what stands before its decimals: point or comma; the other one groups thousands
  */
 record FileColumn(
@@ -27,10 +32,13 @@ record FileColumn(
         @Nullable List<String> choices,
         @Nullable Integer from,
         @Nullable String dayOrder,
-        @Nullable String decimalSign) {
+        @Nullable String decimalSign,
+        @Nullable String to,
+        @Nullable List<String> shown,
+        @Nullable String removed) {
 
     /** The column as it was guessed, changed as asked; {@code at} is its place, for what is said of faults. */
-    ImportColumn of(ImportColumn guess, int at) {
+    ImportColumn of(ImportColumn guess, int at, Function<String, Optional<Table>> tables) {
         var now = guess.column();
         var said = Optional.ofNullable(decimalSign)
                 .map(word -> ColumnAsked.DECIMAL_SIGNS.of(word, path(at, "decimalSign")));
@@ -51,9 +59,12 @@ record FileColumn(
                 max,
                 choices,
                 null,
-                null);
+                null,
+                to,
+                shown,
+                removed);
         var column = new TableProposal("t", "", List.of(filled.proposal(now.usualLength())), "after-last")
-                .checked()
+                .checked(tables)
                 .columns()
                 .getFirst();
         boolean dated = column.type() == ColumnType.DATE || column.type() == ColumnType.DATETIME;
@@ -67,7 +78,8 @@ record FileColumn(
                 order,
                 dated && guess.askDayOrder() && order.isEmpty(),
                 guess.assumed(),
-                signs);
+                signs,
+                guess.offers());
     }
 
     private static String path(int at, String member) {

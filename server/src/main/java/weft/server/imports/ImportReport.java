@@ -3,6 +3,8 @@ package weft.server.imports;
 import java.util.HashSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import weft.core.table.Column;
+import weft.core.table.Link;
 import weft.core.table.Names;
 import weft.server.table.Words;
 import weft.store.imports.Imports.Brought;
@@ -38,8 +40,20 @@ record ImportReport(
             boolean askDayOrder,
             @Nullable String decimalSign,
             boolean askDecimalSign,
+            @Nullable String to,
+            @Nullable List<String> shown,
+            List<LinkOffer> offers,
             long misfitCount,
             List<MisfitJson> misfits) {}
+
+    /**
+     * A column of another table in which every value of this one is found, so that it could be a link.
+     *
+     * @param table the name of the table
+     * @param title what people call the table
+     * @param column the name of the column
+     */
+    record LinkOffer(String table, String title, String column) {}
 
     /**
      * A cell that does not fit its column.
@@ -77,6 +91,16 @@ record ImportReport(
                                     ? Words.word(column.signs().sign())
                                     : null,
                             column.askDecimalSign(),
+                            column.column().link().map(Link::to).orElse(null),
+                            column.column()
+                                    .link()
+                                    .map(link -> link.shown().stream()
+                                            .map(Column::name)
+                                            .toList())
+                                    .orElse(null),
+                            column.offers().stream()
+                                    .map(offer -> new LinkOffer(offer.table(), offer.title(), offer.column()))
+                                    .toList(),
                             look.misfitCounts().getOrDefault(name, 0L),
                             misfits(look, name));
                 })

@@ -21,7 +21,9 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
 import weft.core.door.Person;
+import weft.core.table.Column;
 import weft.core.table.Faults;
+import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
@@ -34,15 +36,23 @@ import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.Brought;
 import weft.store.imports.Imports.OnMisfit;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
 
 /** A file is brought in, looked at with these or those column types, and loaded into a table of its own. */
 @RestController
 class ImportsApi {
 
     private final Imports imports;
+    private final Tables tables;
 
-    ImportsApi(Imports imports) {
+    ImportsApi(Imports imports, Tables tables) {
         this.imports = imports;
+        this.tables = tables;
+    }
+
+    private Optional<Table> table(String name) {
+        return tables.find(name).map(StoredTable::definition);
     }
 
     record FileColumns(@Nullable List<FileColumn> columns) {}
@@ -125,7 +135,7 @@ class ImportsApi {
                         columns.stream().map(ImportsApi::proposal).toList(),
                         "after-last")
                 .named()
-                .checked();
+                .checked(this::table);
         var loaded =
                 imports.load(brought, table, columns, onMisfit(asked.misfits()), conventions(columns), person.name());
         return ResponseEntity.created(URI.create("/api/tables/" + table.name()))
@@ -144,7 +154,12 @@ class ImportsApi {
                 column.min().map(Value::plain),
                 column.max().map(Value::plain),
                 column.choices(),
-                column.usualLength());
+                column.usualLength(),
+                column.link()
+                        .map(link -> new TableProposal.LinkProposal(
+                                link.to(),
+                                link.shown().stream().map(Column::name).toList(),
+                                link.removed().wire())));
     }
 
     private static OnMisfit onMisfit(@Nullable String asked) {
@@ -187,7 +202,7 @@ class ImportsApi {
     }
 
     /** The guessed columns, changed as asked: by their place in the file, else by name. */
-    private static List<ImportColumn> columns(Brought brought, @Nullable List<FileColumn> asked) {
+    private List<ImportColumn> columns(Brought brought, @Nullable List<FileColumn> asked) {
         var columns = new ArrayList<>(brought.columns());
         for (var change : asked == null ? List.<FileColumn>of() : asked) {
             int at = change.from() != null
@@ -199,7 +214,7 @@ class ImportsApi {
             if (at < 0 || at >= columns.size()) {
                 throw Problem.malformed("The file has no column “" + change.name() + "”.");
             }
-            columns.set(at, change.of(columns.get(at), at));
+            columns.set(at, change.of(columns.get(at), at, this::table));
         }
         return columns;
     }

@@ -1,5 +1,6 @@
 package weft.server.record;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
 import java.time.Clock;
@@ -26,10 +27,12 @@ import weft.server.http.Problem;
 import weft.server.http.Seen;
 import weft.store.door.Ways.Way;
 import weft.store.entry.LastWord;
+import weft.store.entry.SavingSheets;
 import weft.store.people.People;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Following;
 import weft.store.record.History;
+import weft.store.record.LinkedTo;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
@@ -45,12 +48,14 @@ class HistoryApi {
     private final EntryWriter writer;
     private final History history;
     private final People people;
+    private final SavingSheets sheets;
     private final Clock clock;
 
-    HistoryApi(Records records, EntryWriter writer, History history, People people, Clock clock) {
+    HistoryApi(Records records, EntryWriter writer, History history, SavingSheets sheets, People people, Clock clock) {
         this.records = records;
         this.writer = writer;
         this.history = history;
+        this.sheets = sheets;
         this.people = people;
         this.clock = clock;
     }
@@ -108,8 +113,11 @@ class HistoryApi {
             @Size(max = MOST_AT_ONCE, message = "Name the records to remove, 200 at most.")
             List<SeenRecord> records) {}
 
-    /** Those that were removed, and those that somebody changed meanwhile, which were kept. */
-    record Removal(List<Long> removed, List<Long> kept) {}
+    /** Those that were removed; those that somebody changed meanwhile, and those that others link to, which were kept. */
+    record Removal(
+            List<Long> removed,
+            List<Long> kept,
+            @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Long> linked) {}
 
     /** What became of a record that is in view, or was when it was removed. */
     @GetMapping("/api/doors/{door}/records/{id}/history")
@@ -140,7 +148,7 @@ class HistoryApi {
         }
         try {
             var record = version == null
-                    ? history.restore(table, id, door.pass().by())
+                    ? history.restore(table, id, door.pass().by(), sheets.belonging(door.saving()))
                             .or(() -> restored(table, id))
                             .orElseThrow(() -> Problem.unknown("removed record " + id))
                     : putBack(door, id, seen.version(), version);
@@ -193,6 +201,7 @@ class HistoryApi {
     Removal remove(Way door, @RequestBody @Valid ToRemove asked) {
         var removed = new ArrayList<Long>();
         var kept = new ArrayList<Long>();
+        var linked = new ArrayList<Long>();
         for (var each : asked.records()) {
             if (records.find(door.shown().table(), each.id()).isEmpty()) {
                 continue;
@@ -202,12 +211,15 @@ class HistoryApi {
                         door.saving().table(),
                         each.id(),
                         each.version(),
-                        door.pass().by());
+                        door.pass().by(),
+                        sheets.belonging(door.saving()));
                 removed.add(each.id());
+            } catch (LinkedTo others) {
+                linked.add(each.id());
             } catch (Stale changed) {
                 changed.now().ifPresent(now -> kept.add(now.id()));
             }
         }
-        return new Removal(removed, kept);
+        return new Removal(removed, kept, linked);
     }
 }

@@ -9,10 +9,11 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import weft.server.door.Passed;
+import weft.store.record.LinkedTo;
 import weft.store.record.Records;
 import weft.store.record.Stale;
 
-/** Why a record was not changed, as problem details: the record as it now stands is with it. */
+/** Why a record was not changed, as problem details: the record as it now stands is with it, or what links to it is said. */
 @RestControllerAdvice
 @Order(Ordered.HIGHEST_PRECEDENCE)
 class RecordProblems {
@@ -21,6 +22,11 @@ class RecordProblems {
 
     RecordProblems(Records records) {
         this.records = records;
+    }
+
+    @ExceptionHandler
+    ProblemDetail linkedTo(LinkedTo linked) {
+        return ProblemDetail.forStatusAndDetail(HttpStatus.CONFLICT, linked.sentence());
     }
 
     @ExceptionHandler

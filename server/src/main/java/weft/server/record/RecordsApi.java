@@ -14,6 +14,7 @@ import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
 import weft.store.door.Ways.Way;
+import weft.store.entry.SavingSheets;
 import weft.store.record.History;
 import weft.store.record.Records;
 
@@ -23,11 +24,13 @@ class RecordsApi {
 
     private final Records records;
     private final History history;
+    private final SavingSheets sheets;
     private final Clock clock;
 
-    RecordsApi(Records records, History history, Clock clock) {
+    RecordsApi(Records records, History history, SavingSheets sheets, Clock clock) {
         this.records = records;
         this.history = history;
+        this.sheets = sheets;
         this.clock = clock;
     }
 
@@ -67,7 +70,7 @@ class RecordsApi {
                             + "” records are not removed, and an entry can be taken back only by who entered it, and"
                             + " only for a while.");
         }
-        records.delete(table, id, version, door.pass().by());
+        records.delete(table, id, version, door.pass().by(), sheets.belonging(door.saving()));
     }
 
     /** Whether it is in view where records may be removed, or an entry of one's own that can still be taken back. */

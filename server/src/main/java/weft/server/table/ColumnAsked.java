@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.table.TableProposal.LinkProposal;
 import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
@@ -18,6 +19,9 @@ import weft.core.value.Conventions.DecimalSign;
  * @param dayOrder of a change that makes dates of text: the order of their digits, such as day-first
  * @param decimalSign of a change that makes numbers of text: what stands before their decimals, point or comma; the other
  *     one groups thousands
+ * @param to of a link: the table that it leads to
+ * @param shown of a link: the columns by which its records are called; what is usual when none is said
+ * @param removed of a link: refuse, which is usual, or empty when its record is removed
  */
 public record ColumnAsked(
         @Nullable String name,
@@ -30,7 +34,10 @@ public record ColumnAsked(
         @Nullable Object max,
         @Nullable List<String> choices,
         @Nullable String dayOrder,
-        @Nullable String decimalSign) {
+        @Nullable String decimalSign,
+        @Nullable String to,
+        @Nullable List<String> shown,
+        @Nullable String removed) {
 
     /** The proposal of the column, {@code length} characters usually at most. */
     public ColumnProposal proposal(OptionalInt length) {
@@ -44,7 +51,14 @@ public record ColumnAsked(
                 Optional.ofNullable(min).map(Object::toString),
                 Optional.ofNullable(max).map(Object::toString),
                 choices == null ? List.of() : choices,
-                length);
+                length,
+                link());
+    }
+
+    private Optional<LinkProposal> link() {
+        return to == null && shown == null && removed == null
+                ? Optional.empty()
+                : Optional.of(new LinkProposal(said(to), shown == null ? List.of() : shown, said(removed)));
     }
 
     /** How stored text is written, where it is said. */

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import weft.core.table.Column;
+import weft.core.table.Link;
 import weft.core.value.Value;
 import weft.store.record.ValuesJson;
 
@@ -14,6 +15,9 @@ import weft.store.record.ValuesJson;
  * @param min the least value, or none
  * @param max the greatest value, or none
  * @param choices the list of a choice column, else empty
+ * @param to of a link: the table that it leads to
+ * @param shown of a link: the columns by which its records are called
+ * @param removed of a link: what becomes of it when its record is removed, refuse or empty
  */
 public record ColumnJson(
         String name,
@@ -24,7 +28,10 @@ public record ColumnJson(
         @Nullable Integer scale,
         @Nullable Object min,
         @Nullable Object max,
-        List<String> choices) {
+        List<String> choices,
+        @Nullable String to,
+        @Nullable List<String> shown,
+        @Nullable String removed) {
 
     /** The column in the API's shape. */
     public static ColumnJson of(Column column) {
@@ -37,7 +44,12 @@ public record ColumnJson(
                 column.scale().isPresent() ? column.scale().getAsInt() : null,
                 wire(column.min()),
                 wire(column.max()),
-                column.choices());
+                column.choices(),
+                column.link().map(Link::to).orElse(null),
+                column.link()
+                        .map(link -> link.shown().stream().map(Column::name).toList())
+                        .orElse(null),
+                column.link().map(link -> link.removed().wire()).orElse(null));
     }
 
     private static @Nullable Object wire(Optional<Value> value) {

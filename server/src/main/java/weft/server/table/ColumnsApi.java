@@ -2,6 +2,7 @@ package weft.server.table;
 
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -23,16 +24,19 @@ import weft.server.people.Told;
 import weft.store.people.Audit.What;
 import weft.store.table.Columns;
 import weft.store.table.StoredTable;
+import weft.store.table.Tables;
 
 /** What tables are made of, changed: columns added, renamed, retyped, given rules, removed; tables renamed and deleted. */
 @RestController
 class ColumnsApi {
 
     private final Columns columns;
+    private final Tables tables;
     private final Told told;
 
-    ColumnsApi(Columns columns, Told told) {
+    ColumnsApi(Columns columns, Tables tables, Told told) {
         this.columns = columns;
+        this.tables = tables;
         this.told = told;
     }
 
@@ -55,7 +59,8 @@ class ColumnsApi {
         });
         var proposal = asked.proposal(OptionalInt.empty());
         var column = TableProposal.checked(
-                proposal.name().isBlank() ? proposal.named(Names.name(proposal.title(), 1, taken)) : proposal);
+                proposal.name().isBlank() ? proposal.named(Names.name(proposal.title(), 1, taken)) : proposal,
+                this::table);
         columns.add(table.definition().name(), List.of(column));
         return ColumnJson.of(column);
     }
@@ -81,7 +86,11 @@ class ColumnsApi {
     private Column asked(StoredTable table, String column, ColumnAsked asked) {
         var now = table.definition().column(column).orElseThrow(() -> Problem.unknown("column " + column));
         var proposal = asked.proposal(now.usualLength());
-        return TableProposal.checked(proposal.name().isBlank() ? proposal.named(now.name()) : proposal);
+        return TableProposal.checked(proposal.name().isBlank() ? proposal.named(now.name()) : proposal, this::table);
+    }
+
+    private Optional<Table> table(String name) {
+        return tables.find(name).map(StoredTable::definition);
     }
 
     @DeleteMapping("/api/tables/{table}/columns/{column}")

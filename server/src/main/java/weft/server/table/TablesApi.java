@@ -72,7 +72,7 @@ class TablesApi {
                                 .toList(),
                         asked.placement() == null ? "after-last" : asked.placement())
                 .named()
-                .checked();
+                .checked(name -> tables.find(name).map(StoredTable::definition));
         return ResponseEntity.created(URI.create("/api/tables/" + table.name())).body(table(tables.make(table)));
     }
 

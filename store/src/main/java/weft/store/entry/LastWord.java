@@ -44,6 +44,11 @@ public final class LastWord {
                                 field,
                                 Finding.Code.REQUIRED,
                                 title + " is needed, but this form has no field for it. Its builder can add one.");
+                    case GONE ->
+                        Finding.stop(
+                                field,
+                                Finding.Code.CHOICE,
+                                title + " leads to a record that was removed meanwhile. Choose another.");
                     default -> Finding.stop(field, Finding.Code.RANGE, title + " is outside what may be stored.");
                 })));
     }

@@ -127,7 +127,10 @@ public final class Rehearsing {
         return switch (write) {
             case Write.Add(var to, var _) ->
                 given.add(to) ? definitions.table(to).map(records::nextRow).orElse(0L) : 0;
+            case Write.AddAll(var to, var _) ->
+                given.add(to) ? definitions.table(to).map(records::nextRow).orElse(0L) : 0;
             case Write.Change(var _, long _, int _, long row, var _) -> row;
+            case Write.Remove(var _, long _, int _, long row) -> row;
             case Write.Message _ -> 0;
         };
     }

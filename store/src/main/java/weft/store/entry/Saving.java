@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.entry.Assessment;
@@ -109,9 +110,10 @@ public final class Saving {
     /**
      * Presses a button that has steps.
      *
+     * @param saves how an entry is saved with the steps of a place
      * @throws Stopped as a save does
      */
-    public Pressed press(Sent sent, String button) {
+    Pressed press(Sent sent, String button, BiFunction<Sent, String, Saved> saves) {
         var form = sent.form();
         // A press that saved before under its key may well ask or stop by now.
         var before = sent.key().flatMap(key -> writer.keys().savedBefore(form.table(), key));
@@ -132,11 +134,11 @@ public final class Saving {
             }
             return new Pressed(outcome.set(), Optional.empty(), outcome.then());
         }
-        var saved = save(sent.with(outcome.set()), button);
+        var saved = saves.apply(sent.with(outcome.set()), button);
         return new Pressed(outcome.set(), Optional.of(saved.record()), saved.then());
     }
 
-    private Saved save(Sent sent, String place) {
+    Saved save(Sent sent, String place) {
         var assessment = assess(sent.form(), sent.draft());
         if (!assessment.findings().none()) {
             // An entry that was saved before under its key may well collide with itself by now.
@@ -145,9 +147,29 @@ public final class Saving {
                     .map(record -> new Saved(record, List.of()))
                     .orElseThrow(() -> new Stopped(assessment.findings()));
         }
+        return written(sent, assessment, place, Following.NOTHING);
+    }
+
+    /**
+     * Saves an entry in whose way nothing was found, with its lines.
+     *
+     * @param lines the lines that are written with it
+     */
+    Saved save(Sent sent, Assessment assessment, String place, Following lines) {
+        boolean same = lines != Following.NOTHING
+                && !sent.draft().fresh()
+                && assessment.values().entrySet().stream()
+                        .allMatch(each ->
+                                each.getValue().equals(sent.draft().stored().getOrDefault(each.getKey(), Value.EMPTY)));
+        return written(sent, same ? assessment.writingNothing() : assessment, place, lines);
+    }
+
+    private Saved written(Sent sent, Assessment assessment, String place, Following lines) {
         try {
             var following = following(sent, assessment, place);
-            var record = writer.save(entry(sent, assessment), following).record();
+            var record = writer.save(
+                            entry(sent, assessment), following == Following.NOTHING ? lines : lines.before(following))
+                    .record();
             return new Saved(record, following instanceof Steps steps ? steps.then : List.of());
         } catch (NotSaved e) {
             throw refusal(e, sent);

@@ -1,9 +1,12 @@
 package weft.store.entry;
 
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import weft.core.entry.draft.Draft;
 import weft.core.rule.Step.Steps;
+import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.store.form.ReadyForm;
 import weft.store.record.SaveKey;
@@ -16,8 +19,37 @@ import weft.store.record.SaveKey;
  * @param version the version of that record that was seen
  * @param key under which it is saved once
  * @param by the name of who sends it
+ * @param lines by the id of the form's lines: those that are new, changed or taken out
  */
-public record Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> key, String by) {
+public record Sent(
+        ReadyForm form, Draft draft, int version, Optional<SaveKey> key, String by, Map<String, List<SentLine>> lines) {
+
+    public Sent {
+        lines = Map.copyOf(lines);
+    }
+
+    /** An entry without lines. */
+    public Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> key, String by) {
+        this(form, draft, version, key, by, Map.of());
+    }
+
+    /**
+     * A line that somebody sends with an entry.
+     *
+     * @param number its number from 1
+     * @param typed what is typed, by column
+     * @param record the stored record that it changes; empty for a new line
+     * @param version the version of that record that was seen
+     * @param gone whether it is taken out
+     * @param chosen by the id of a fill, the identity of the record chosen where several match
+     */
+    public record SentLine(
+            int number,
+            Map<String, Typed> typed,
+            OptionalLong record,
+            int version,
+            boolean gone,
+            Map<String, Long> chosen) {}
 
     /** An entry to be looked at, not saved. */
     public Sent(ReadyForm form, Draft draft, String by) {
@@ -26,12 +58,17 @@ public record Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> k
 
     /** The same with these columns set. */
     Sent with(Map<String, Value> set) {
-        return new Sent(form, draft.with(set), version, key, by);
+        return new Sent(form, draft.with(set), version, key, by, lines);
     }
 
     /** The same under that key. */
     Sent under(Optional<SaveKey> other) {
-        return new Sent(form, draft, version, other, by);
+        return new Sent(form, draft, version, other, by, lines);
+    }
+
+    /** The same with those lines. */
+    public Sent lined(Map<String, List<SentLine>> others) {
+        return new Sent(form, draft, version, key, by, others);
     }
 
     /** The place of the steps that follow it. */

@@ -1,6 +1,9 @@
 package weft.store.entry;
 
+import java.util.Map;
 import java.util.Optional;
+import weft.core.entry.Sheet;
+import weft.core.entry.Sheet.Said;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.entry.step.StepRun.Question;
@@ -10,11 +13,22 @@ public final class Stopped extends RuntimeException {
 
     private final transient Findings findings;
     private final transient Optional<Question> question;
+    private final transient Map<String, Said> lines;
 
-    private Stopped(Findings findings, Optional<Question> question) {
+    private Stopped(Findings findings, Optional<Question> question, Map<String, Said> lines) {
         super("stopped");
         this.findings = findings;
         this.question = question;
+        this.lines = lines;
+    }
+
+    private Stopped(Findings findings, Optional<Question> question) {
+        this(findings, question, Map.of());
+    }
+
+    /** By what is said of an entry and its lines. */
+    Stopped(Sheet sheet) {
+        this(sheet.entry().findings(), Optional.empty(), sheet.lines());
     }
 
     /** By these findings. */
@@ -38,6 +52,11 @@ public final class Stopped extends RuntimeException {
     /** What is in the way. */
     public Findings findings() {
         return findings;
+    }
+
+    /** What is in the way of lines, by the id of the form's lines. */
+    public Map<String, Said> lines() {
+        return lines;
     }
 
     /** The question, where it is one. */

@@ -89,7 +89,7 @@ public record Cursor(List<Object> keys, long row, boolean back) {
         }
         var text = part.stringValue();
         return switch (column.type()) {
-            case TEXT, LONGTEXT, CHOICE -> text;
+            case TEXT, LONGTEXT, CHOICE, LINK -> text;
             case WHOLE -> Long.valueOf(text);
             case DECIMAL -> new BigDecimal(text);
             case YESNO -> Boolean.valueOf(text);

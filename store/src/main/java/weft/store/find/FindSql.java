@@ -15,6 +15,7 @@ import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
 import weft.store.table.Folded;
+import weft.store.table.LinkSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
@@ -66,6 +67,11 @@ public final class FindSql {
 
     private static Condition of(Column column, Criterion criterion) {
         return switch (criterion) {
+            case Criterion.Is(var value)
+            when column.link().isPresent() -> LinkSql.calledJust(column, literal(value.plain()));
+            case Criterion.Like like
+            when column.link().isPresent() ->
+                LinkSql.called(column, words -> DSL.condition("{0} like {1}", Folded.of(words), pattern(like)));
             case Criterion.Is(var value) -> is(column, value);
             case Criterion.Within(var from, var to) -> within(column, from, to);
             case Criterion.Like like -> like(column, like);
@@ -98,20 +104,28 @@ public final class FindSql {
     }
 
     private static Condition like(Column column, Criterion.Like like) {
-        var escaped = like.parts().stream()
-                .map(part -> part.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
-                .toList();
-        var pattern =
-                Folded.of(literal((like.begins() ? "" : "%") + String.join("%", escaped) + (like.ends() ? "" : "%")));
         boolean byKey = like.begins()
                 && !like.ends()
                 && like.parts().size() == 1
                 && like.parts().getFirst().length() < Folded.KEY_LENGTH / 2;
-        return DSL.condition("{0} like {1}", byKey ? key(column) : whole(column), pattern);
+        return DSL.condition("{0} like {1}", byKey ? key(column) : whole(column), pattern(like));
     }
 
-    /** What a column's text is sorted by, and other values are themselves. Indexes are made on this very expression. */
+    private static Field<String> pattern(Criterion.Like like) {
+        var escaped = like.parts().stream()
+                .map(part -> part.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
+                .toList();
+        return Folded.of(literal((like.begins() ? "" : "%") + String.join("%", escaped) + (like.ends() ? "" : "%")));
+    }
+
+    /**
+     * What a column's text is sorted by, a link by the words of its record, and other values are themselves. Indexes are made on
+     * this very expression, but of links, whose words stand elsewhere.
+     */
     static Field<Object> key(Column column) {
+        if (column.link().isPresent()) {
+            return untyped(Folded.key(LinkSql.called(column)));
+        }
         return isText(column) ? untyped(Folded.key(column)) : typed(column);
     }
 
@@ -126,7 +140,7 @@ public final class FindSql {
 
     /** A key as a literal, compared with {@link #key}. */
     static Field<Object> keyLiteral(Column column, Object key) {
-        return isText(column) ? untyped(literal((String) key)) : literal(column, key);
+        return isText(column) || column.link().isPresent() ? untyped(literal((String) key)) : literal(column, key);
     }
 
     private static Field<Object> typed(Column column) {

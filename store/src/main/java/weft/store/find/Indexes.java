@@ -3,6 +3,7 @@ package weft.store.find;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -127,7 +128,7 @@ public final class Indexes {
                 .collect(Collectors.toSet());
         var needed = new LinkedHashMap<String, String>();
         for (var column : table.definition().columns()) {
-            if (shown.contains(column.name())) {
+            if (shown.contains(column.name()) && column.link().isEmpty()) {
                 needed.put(named(VALUES, table, column), "((" + sql.render(FindSql.key(column)) + "), _row)");
                 if (FindSql.isText(column)) {
                     needed.put(
@@ -136,7 +137,9 @@ public final class Indexes {
                 }
             }
         }
-        var lookedUp = forms.lookedUpIn(table.definition().name());
+        var lookedUp = new HashSet<>(forms.lookedUpIn(table.definition().name()));
+        tables.linkingTo(table)
+                .forEach(linking -> linking.link().shown().forEach(column -> lookedUp.add(column.name())));
         // Keys are typed in any case.
         table.definition().columns().stream()
                 .filter(column -> lookedUp.contains(column.name()) && FindSql.isText(column))

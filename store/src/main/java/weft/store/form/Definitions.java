@@ -107,10 +107,10 @@ public final class Definitions implements KnownTables {
                 changes.incrementAndGet();
                 published.remove(new Version(form, 0));
             }
-            case Change.OfTable(long table) -> {
+            case Change.OfTable _ -> {
                 changes.incrementAndGet();
-                known.values().removeIf(each -> each.id() == table);
-                // Rules of any form may look into it.
+                // Columns of any table may link to it, and rules of any form look into it.
+                known.clear();
                 published.clear();
                 copies.clear();
             }

@@ -14,6 +14,7 @@ import weft.core.form.Calculated;
 import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.form.Form.Section;
+import weft.core.form.FormLines;
 import weft.core.form.Item;
 import weft.core.form.Picture;
 import weft.core.form.Words;
@@ -29,6 +30,7 @@ public final class FormJson {
     /** The version of the format that is written. */
     public static final int VERSION = 3;
 
+    private static final int USUAL_BLANK = 6;
     private static final JsonMapper JSON = JsonMapper.shared();
 
     private FormJson() {}
@@ -102,8 +104,55 @@ public final class FormJson {
                             .put("opens", button.opens())
                             .put("key", wire(button.key()))
                             .put("width", button.width());
+                case FormLines lines -> write(lines, node);
             }
         }
+    }
+
+    /** Lines as they stand in a document. */
+    public static ObjectNode lines(FormLines lines) {
+        var node = JSON.createObjectNode();
+        write(lines, node);
+        return node;
+    }
+
+    private static void write(FormLines lines, ObjectNode node) {
+        node.put("kind", "lines")
+                .put("id", lines.id())
+                .put("label", lines.label())
+                .put("table", lines.table())
+                .put("by", lines.by())
+                .put("blank", lines.blank())
+                .put("least", lines.least())
+                .put("most", lines.most())
+                .put("belong", lines.belong());
+        var alike = node.putArray("alike");
+        lines.alike().forEach(alike::add);
+        var items = node.putArray("items");
+        lines.fields().forEach(field -> write(field, items.addObject()));
+        node.set("rules", RulesJson.write(lines.rules()));
+    }
+
+    private static FormLines lines(JsonNode node, String id) {
+        return new FormLines(
+                id,
+                node.get("label").asString(),
+                node.get("table").asString(),
+                node.get("by").asString(),
+                node.get("items")
+                        .valueStream()
+                        .map(item -> field(
+                                item,
+                                item.get("id").asString(),
+                                item.path("width").asInt(Item.TRACKS),
+                                item.path("height").asInt(1)))
+                        .toList(),
+                node.path("blank").asInt(USUAL_BLANK),
+                node.path("least").asInt(0),
+                node.path("most").asInt(0),
+                node.path("alike").valueStream().map(JsonNode::asString).toList(),
+                node.path("belong").asBoolean(true),
+                RulesJson.read(node.path("rules")));
     }
 
     private static void write(Field field, ObjectNode node) {
@@ -200,6 +249,7 @@ public final class FormJson {
         int height = node.path("height").asInt(1);
         return switch (node.get("kind").asString()) {
             case "field" -> field(node, id, width, height);
+            case "lines" -> lines(node, id);
             case "picture" ->
                 new Picture(
                         id, node.path("image").asString(""), node.path("words").asString(""), width, height);

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import weft.core.form.Field;
@@ -40,8 +41,21 @@ public final class Lines {
     }
 
     /** What a line would make, or why it is not understood. */
-    public static QuickLine.Answer read(String line, ReadyForm form) {
-        return QuickLine.read(line, form.table().definition(), form.form().conventions());
+    public QuickLine.Answer read(String line, ReadyForm form) {
+        return QuickLine.read(
+                line, form.table().definition(), linkable(sql), form.form().conventions());
+    }
+
+    /** The tables that a line can link to, by name or title. */
+    private static Function<String, Optional<Table>> linkable(DSLContext sql) {
+        var tables = new Tables(sql);
+        return called -> tables.find(called)
+                .or(() -> tables.list().stream()
+                        .filter(each -> each.title().equalsIgnoreCase(called)
+                                || each.name().equalsIgnoreCase(called))
+                        .findFirst()
+                        .flatMap(each -> tables.find(each.name())))
+                .map(StoredTable::definition);
     }
 
     /**
@@ -59,7 +73,7 @@ public final class Lines {
             var before = form.table();
             // Records that are there already have nothing in a new column, so that only the form can want it filled.
             boolean empty = new Tables(inner.dsl()).rows(before) == 0;
-            var made = made(lines, form.form(), before.definition(), empty);
+            var made = made(lines, form.form(), before.definition(), linkable(inner.dsl()), empty);
             var columns = made.table().columns();
             Columns.add(
                     inner.dsl(),
@@ -82,7 +96,7 @@ public final class Lines {
             var name = Names.name(NEW, 1, taken);
             var bare = new Table(name, Names.title(name, 1), List.of(), Table.Placement.AFTER_LAST);
             var form = FormMaking.from(bare, name, Conventions.DEFAULT);
-            var made = made(lines, form, bare, true);
+            var made = made(lines, form, bare, linkable(inner.dsl()), true);
             StoredTable table = tables.make(inner.dsl(), made.table());
             return Forms.bring(inner.dsl(), table, Placing.atEnd(form, made.fields()));
         });
@@ -95,11 +109,12 @@ public final class Lines {
 
     private record Made(Table table, List<Field> fields) {}
 
-    private static Made made(List<String> lines, Form form, Table before, boolean empty) {
+    private static Made made(
+            List<String> lines, Form form, Table before, Function<String, Optional<Table>> linkable, boolean empty) {
         var fields = new ArrayList<Field>();
         var table = before;
         for (var line : lines) {
-            switch (QuickLine.read(line, table, form.conventions())) {
+            switch (QuickLine.read(line, table, linkable, form.conventions())) {
                 case QuickLine.Unclear(var sentence) ->
                     throw new Unclear(lines.size() == 1 ? sentence : "“%s”: %s".formatted(line.strip(), sentence));
                 case QuickLine.Asked(var field, var column, var made, var _) -> {

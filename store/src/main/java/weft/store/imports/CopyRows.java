@@ -12,6 +12,7 @@ import org.jooq.impl.DSL;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import weft.core.value.Value;
+import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
 
 /** Writes many new records through PostgreSQL's COPY, in its text format, numbering their rows from 1. */
@@ -48,7 +49,7 @@ final class CopyRows implements AutoCloseable {
             } else if (value instanceof Value.Text(var text)) {
                 escape(text, buffer);
             } else {
-                buffer.append(value.plain());
+                buffer.append(ColumnSql.spelled(value));
             }
         }
         buffer.append('\n');

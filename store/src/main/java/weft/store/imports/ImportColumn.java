@@ -1,5 +1,6 @@
 package weft.store.imports;
 
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import weft.core.guess.Guess;
@@ -18,6 +19,7 @@ import weft.core.value.Conventions.DayOrder;
  * @param askDayOrder whether somebody must say that order before loading
  * @param assumed the order by which they are read as long as nobody has said it
  * @param signs how its numbers are written
+ * @param offers where it could link to
  */
 public record ImportColumn(
         int from,
@@ -26,13 +28,32 @@ public record ImportColumn(
         Optional<DayOrder> dayOrder,
         boolean askDayOrder,
         DayOrder assumed,
-        Signs signs) {
+        Signs signs,
+        List<Offer> offers) {
+
+    public ImportColumn {
+        offers = List.copyOf(offers);
+    }
+
+    /** A column of another table in which every value is found, so that it could be a link to that. */
+    public record Offer(String table, String title, String column) {}
 
     static ImportColumn guessed(int from, String name, String title, Guess guess) {
         var column =
                 Column.plain(name, title, guess.type()).scaled(guess.scale()).usually(OptionalInt.of(guess.longest()));
         return new ImportColumn(
-                from, column, guess.reason(), guess.dayOrder(), guess.askDayOrder(), guess.assumed(), guess.signs());
+                from,
+                column,
+                guess.reason(),
+                guess.dayOrder(),
+                guess.askDayOrder(),
+                guess.assumed(),
+                guess.signs(),
+                List.of());
+    }
+
+    ImportColumn offering(List<Offer> others) {
+        return new ImportColumn(from, column, reason, dayOrder, askDayOrder, assumed, signs, others);
     }
 
     /** Whether somebody must say which sign stands before its decimals before loading. */

@@ -35,6 +35,12 @@ final class ImportJson {
                     .put("askDecimalSign", each.signs().ask())
                     .put("pointScale", each.signs().pointScale())
                     .put("commaScale", each.signs().commaScale());
+            var offers = object.putArray("offers");
+            each.offers()
+                    .forEach(offer -> offers.addObject()
+                            .put("table", offer.table())
+                            .put("title", offer.title())
+                            .put("column", offer.column()));
             column.scale().ifPresent(scale -> object.put("scale", scale));
             each.dayOrder().ifPresent(order -> object.put("dayOrder", order.name()));
         }
@@ -65,6 +71,18 @@ final class ImportJson {
                         object.get("pointScale").asInt(),
                         object.get("commaScale").asInt()));
         return ImportColumn.guessed(
-                from, object.get("name").asString(), object.get("title").asString(), guess);
+                        from, object.get("name").asString(), object.get("title").asString(), guess)
+                .offering(offers(object));
+    }
+
+    /** Files brought in by an earlier Weft have none. */
+    private static List<ImportColumn.Offer> offers(JsonNode object) {
+        var offers = object.path("offers");
+        return IntStream.range(0, offers.size())
+                .mapToObj(at -> new ImportColumn.Offer(
+                        offers.get(at).get("table").asString(),
+                        offers.get(at).get("title").asString(),
+                        offers.get(at).get("column").asString()))
+                .toList();
     }
 }

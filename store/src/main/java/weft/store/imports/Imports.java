@@ -30,6 +30,7 @@ import weft.core.value.Value;
 import weft.store.Busy;
 import weft.store.Turns;
 import weft.store.form.Forms;
+import weft.store.table.RowsIn;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 import weft.store.table.Tables;
@@ -38,18 +39,25 @@ import weft.store.table.Tables;
 public final class Imports {
 
     private static final int PROGRESS_EVERY = 2_000;
+    private static final int BLOCK = 500;
     private static final Turns TURNS =
             new Turns(2, 30, "Other files are being brought in just now. Try again in a moment.");
 
     private final DSLContext sql;
     private final Tables tables;
     private final Forms forms;
+    private final RowsIn rows;
 
-    /** In the database that those queries go to. */
-    public Imports(DSLContext sql, Tables tables, Forms forms) {
+    /**
+     * In the database that those queries go to.
+     *
+     * @param rows where what cells link to is looked up
+     */
+    public Imports(DSLContext sql, Tables tables, Forms forms, RowsIn rows) {
         this.sql = sql;
         this.tables = tables;
         this.forms = forms;
+        this.rows = rows;
     }
 
     /**
@@ -104,7 +112,7 @@ public final class Imports {
         return TURNS.take(() -> sql.transactionResult(inner -> bring(inner.dsl(), fileName, bytes)));
     }
 
-    private static Brought bring(DSLContext within, String fileName, InputStream bytes) throws IOException {
+    private Brought bring(DSLContext within, String fileName, InputStream bytes) throws IOException {
         var id = UUID.randomUUID().toString();
         within.insertInto(IMPORT)
                 .set(IMPORT.ID, id)
@@ -137,13 +145,20 @@ public final class Imports {
             throw new BadFile("The file has " + headings.size() + " columns; a table can have "
                     + TableProposal.MOST_COLUMNS + " at most.");
         }
+        var offers = new LinkOffers(
+                within, guessers.stream().map(ColumnGuesser::guess).toList());
+        if (offers.any()) {
+            kept.how().read(Pieces.read(within, id), offers::take);
+        }
+        var found = offers.found();
         var titles = Names.titles(headings);
         var taken = new HashSet<String>();
         var columns = new ArrayList<ImportColumn>();
         for (int i = 0; i < headings.size(); i++) {
             var name = Names.name(titles.get(i), i + 1, taken);
             columns.add(
-                    ImportColumn.guessed(i, name, titles.get(i), guessers.get(i).guess()));
+                    ImportColumn.guessed(i, name, titles.get(i), guessers.get(i).guess())
+                            .offering(found.get(i)));
         }
         within.update(IMPORT)
                 .set(IMPORT.CHARSET, kept.how().charset().name())
@@ -171,19 +186,43 @@ public final class Imports {
     }
 
     private Look lookThrough(Brought file, List<ImportColumn> columns) {
-        var reader = new RowReader(columns, file.columns().size());
+        var reader = new RowReader(columns, file.columns().size(), rows.of(sql));
         var misfits = new Look.Misfits();
         var preview = new ArrayList<List<Value>>();
-        long rows = eachRow(file.id(), row -> {
+        long seen = eachRow(file.id(), reader, row -> {
             var values = reader.read(row, misfits);
             if (preview.size() < Look.PREVIEWED) {
                 preview.add(values);
             }
         });
-        return new Look(rows, columns, misfits.listed(), misfits.counts(), preview);
+        return new Look(seen, columns, misfits.listed(), misfits.counts(), preview);
     }
 
-    /** Gives every row below the headings to the taker and says how many there were. */
+    /** Gives every row below the headings to the taker, some hundred at a time, and says how many there were. */
+    private long eachRow(String id, RowReader reader, CsvFile.RowTaker taker) {
+        var block = new ArrayList<CsvFile.Row>();
+        long rows = eachRow(id, row -> {
+            block.add(row);
+            if (block.size() == BLOCK) {
+                take(block, reader, taker);
+            }
+        });
+        try {
+            take(block, reader, taker);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return rows;
+    }
+
+    private static void take(List<CsvFile.Row> block, RowReader reader, CsvFile.RowTaker taker) throws IOException {
+        reader.ahead(block);
+        for (var row : block) {
+            taker.take(row);
+        }
+        block.clear();
+    }
+
     private long eachRow(String id, CsvFile.RowTaker taker) {
         var how = sql.select(IMPORT.CHARSET, IMPORT.SEPARATOR)
                 .from(IMPORT)
@@ -238,10 +277,10 @@ public final class Imports {
             long rows = within.connectionResult(connection -> {
                 var names =
                         columns.stream().map(column -> column.column().name()).toList();
-                var reader = new RowReader(columns, file.columns().size());
+                var reader = new RowReader(columns, file.columns().size(), this.rows.of(sql));
                 long[] loaded = {0};
                 try (var copy = new CopyRows(connection, stored, names, by)) {
-                    eachRow(file.id(), row -> {
+                    eachRow(file.id(), reader, row -> {
                         copy.write(reader.read(row, misfits));
                         if (++loaded[0] % PROGRESS_EVERY == 0) {
                             tellProgress(file.id(), loaded[0]);
@@ -249,7 +288,14 @@ public final class Imports {
                     });
                     return copy.end();
                 } catch (SQLException e) {
-                    throw "23505".equals(e.getSQLState()) ? doubled(stored, e) : e;
+                    // What is needed and does not fit is nothing, which PostgreSQL refuses before the end.
+                    throw switch (e.getSQLState()) {
+                        case "23505" -> doubled(stored, e);
+                        case "23502" ->
+                            new MisfitsFound(
+                                    new Look(loaded[0], columns, misfits.listed(), misfits.counts(), List.of()));
+                        default -> e;
+                    };
                 }
             });
             if (onMisfit == OnMisfit.STOP && !misfits.counts().isEmpty()) {

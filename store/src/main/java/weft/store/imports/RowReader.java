@@ -1,9 +1,14 @@
 package weft.store.imports;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import weft.core.record.Links;
+import weft.core.record.RememberedRows;
+import weft.core.record.StoredRows;
 import weft.core.table.Column;
+import weft.core.value.NormalText;
 import weft.core.value.Order;
 import weft.core.value.Reading;
 import weft.core.value.SpreadsheetGuard;
@@ -16,14 +21,17 @@ final class RowReader {
     private final List<ImportColumn> columns;
     private final List<ValueReader> readers;
     private final int width;
+    private final RememberedRows stored;
 
     /**
      * A reader of these columns.
      *
      * @param width how many columns the file's headings name
+     * @param stored the records that they can link to
      */
-    RowReader(List<ImportColumn> columns, int width) {
+    RowReader(List<ImportColumn> columns, int width, StoredRows stored) {
         this.columns = columns;
+        this.stored = new RememberedRows(stored);
         this.readers = columns.stream()
                 .map(column -> ValueReader.ofGrouped(column.conventions()))
                 .toList();
@@ -35,13 +43,27 @@ final class RowReader {
         void take(Misfit misfit);
     }
 
+    /** Says which rows are read next, so that what they link to is looked up at once. */
+    void ahead(List<CsvFile.Row> rows) {
+        for (var each : columns) {
+            each.column().link().ifPresent(link -> {
+                var words = new HashSet<String>();
+                rows.forEach(row -> words.add(NormalText.of(cell(each, row))));
+                words.remove("");
+                Links.lookUp(link, words, stored);
+            });
+        }
+    }
+
+    private static String cell(ImportColumn column, CsvFile.Row row) {
+        return column.from() < row.cells().size() ? row.cells().get(column.from()) : "";
+    }
+
     /** The values of a row in the order of the columns; a cell that does not fit is empty and told of. */
     List<Value> read(CsvFile.Row row, MisfitTaker misfits) {
         var values = new ArrayList<Value>(columns.size());
         for (int i = 0; i < columns.size(); i++) {
-            var from = columns.get(i).from();
-            var cell = from < row.cells().size() ? row.cells().get(from) : "";
-            values.add(value(i, cell, row.line(), misfits));
+            values.add(value(i, cell(columns.get(i), row), row.line(), misfits));
         }
         for (int extra = width; extra < row.cells().size(); extra++) {
             if (!row.cells().get(extra).isBlank()) {
@@ -58,7 +80,9 @@ final class RowReader {
 
     private Value value(int i, String cell, long line, MisfitTaker misfits) {
         var column = columns.get(i).column();
-        var reading = readers.get(i).read(column.kind(), column.type().isText() ? SpreadsheetGuard.bare(cell) : cell);
+        var bare = column.type().isText() || column.link().isPresent() ? SpreadsheetGuard.bare(cell) : cell;
+        var reading = new Links(stored, columns.get(i).conventions())
+                .meant(column, readers.get(i).read(column.kind(), bare), Value.EMPTY);
         if (reading instanceof Reading.Refused(var _, var message)) {
             misfits.take(new Misfit(line, column.name(), cell, message));
             return Value.EMPTY;

@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
@@ -105,6 +106,27 @@ public final class EntryWriter {
         /** The tables to which rows may be added beside the entry. */
         default Set<String> tables() {
             return Set.of();
+        }
+
+        /** The same, and then what another one writes. */
+        default Following before(Following other) {
+            if (this == NOTHING) {
+                return other;
+            }
+            var first = this;
+            return new Following() {
+                @Override
+                public Set<String> tables() {
+                    return Stream.concat(first.tables().stream(), other.tables().stream())
+                            .collect(Collectors.toUnmodifiableSet());
+                }
+
+                @Override
+                public List<Write> of(StoredRow written, StoredRows rows) {
+                    return Stream.concat(first.of(written, rows).stream(), other.of(written, rows).stream())
+                            .toList();
+                }
+            };
         }
 
         /** What is to be written beside it. It may be asked more than once, and throw what ends the save. */
@@ -268,10 +290,17 @@ public final class EntryWriter {
     }
 
     private Kept written(DSLContext within, Entry entry, Following following) {
-        var record = entry.record().isPresent()
-                ? Records.change(
-                        within, entry.table(), entry.record().getAsLong(), entry.version(), entry.values(), entry.by())
-                : add(within, entry.table(), numbered(within, entry), entry.key(), entry.by());
+        var record = entry.record().isPresent() && entry.values().isEmpty()
+                ? Records.unchanged(within, entry.table(), entry.record().getAsLong())
+                : entry.record().isPresent()
+                        ? Records.change(
+                                within,
+                                entry.table(),
+                                entry.record().getAsLong(),
+                                entry.version(),
+                                entry.values(),
+                                entry.by())
+                        : add(within, entry.table(), numbered(within, entry), entry.key(), entry.by());
         var done = new ArrayList<Done>();
         for (var write : following.of(record, new LookUp(within, entry.table(), entry.table(), tables))) {
             done.add(new Done(write, write(within, entry, record, write)));
@@ -325,6 +354,25 @@ public final class EntryWriter {
                         table,
                         () -> add(within, table, values, Optional.empty(), entry.by())
                                 .row());
+            }
+            case Write.AddAll(var name, var rows) -> {
+                var table = tables.table(name).orElseThrow();
+                var many = rows.stream()
+                        .map(values -> new Lanes.New(values, Optional.empty()))
+                        .toList();
+                return elsewhere(
+                        table,
+                        () -> within.connectionResult(connection -> lanes.save(connection, table, many, entry.by()))
+                                .getFirst()
+                                .row());
+            }
+            case Write.Remove(var name, long id, int version, long row) -> {
+                var table = tables.table(name).orElseThrow();
+                elsewhere(table, () -> {
+                    Records.delete(within, table, id, version, entry.by());
+                    return row;
+                });
+                return row;
             }
             case Write.Change(var name, long id, int version, long row, var values) -> {
                 var table = tables.table(name).orElseThrow();

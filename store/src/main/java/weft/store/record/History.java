@@ -200,19 +200,68 @@ public final class History {
     }
 
     /**
-     * Puts a deleted record back: into its old row if that is still free, else into the next free row.
+     * Puts a deleted record back, with what was deleted with it because it belongs to it: into its old row if that is still
+     * free, else into the next free row.
      *
+     * @param belonging what is one thing with it
      * @return the record, or empty when it is not among the removed
      * @throws NotSaved when the database's own constraints forbid it
      */
-    public Optional<StoredRow> restore(StoredTable table, long id, String by) {
+    public Optional<StoredRow> restore(StoredTable table, long id, String by, List<Belonging> belonging) {
         try {
             return table.part().isPresent() && of(table, id).isEmpty()
                     ? Optional.empty()
-                    : sql.transactionResult(inner -> restore(inner.dsl(), table.whole(), id, by));
+                    : sql.transactionResult(inner -> {
+                        var within = inner.dsl();
+                        var lines = belonging.stream()
+                                .map(each -> deletedWith(within, each, table, id))
+                                .toList();
+                        var back = restore(within, table.whole(), id, by);
+                        if (back.isPresent()) {
+                            for (int at = 0; at < lines.size(); at++) {
+                                for (var line : lines.get(at)) {
+                                    restore(within, belonging.get(at).table(), line, by);
+                                }
+                            }
+                        }
+                        return back;
+                    });
         } catch (DataAccessException e) {
             throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
         }
+    }
+
+    /** The same of a record to which nothing belongs. */
+    public Optional<StoredRow> restore(StoredTable table, long id, String by) {
+        return restore(table, id, by, List.of());
+    }
+
+    /** The records that were deleted in the same moment as that one, and linked to it. */
+    private static List<Long> deletedWith(DSLContext within, Belonging belonging, StoredTable table, long id) {
+        var together = HISTORY.as("together");
+        var last = DSL.select(together.AT)
+                .from(together)
+                .where(together.TABLE_ID.eq(table.id()))
+                .and(together.RECORD_ID.eq(id))
+                .and(together.ACTION.eq("deleted"))
+                .orderBy(together.ID.desc())
+                .limit(1);
+        return within
+                .select(HISTORY.RECORD_ID, HISTORY.BEFORE)
+                .from(HISTORY)
+                .where(HISTORY.TABLE_ID.eq(belonging.table().id()))
+                .and(HISTORY.ACTION.eq("deleted"))
+                .and(HISTORY.AT.eq(last))
+                .orderBy(HISTORY.ID)
+                .fetch()
+                .stream()
+                .filter(row -> values(belonging.table(), row.value2())
+                        .map(before ->
+                                ValuesJson.linked(before.get(belonging.by().name())))
+                        .filter(link -> link.isPresent() && link.getAsLong() == id)
+                        .isPresent())
+                .map(row -> row.value1())
+                .toList();
     }
 
     /** Whether the last that was done to a record was that, on that version of it: the same request may well come twice. */

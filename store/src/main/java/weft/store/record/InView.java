@@ -5,6 +5,7 @@ import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
 import weft.store.table.StoredTable;
 
@@ -31,7 +32,10 @@ final class InView {
      * @param by the name of who entered the record
      */
     boolean was(Map<String, Object> state, String by) {
-        var row = new LinkedHashMap<>(state);
+        var row = new LinkedHashMap<String, @Nullable Object>(state);
+        row.replaceAll((_, value) -> ValuesJson.linked(value).isPresent()
+                ? (Object) ValuesJson.linked(value).getAsLong()
+                : value);
         row.put("_entered_by", by);
         return sql.fetchExists(DSL.selectOne()
                 .from(DSL.table(

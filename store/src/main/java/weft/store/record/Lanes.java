@@ -22,6 +22,7 @@ import weft.core.value.Value;
 import weft.store.Database;
 import weft.store.TableChanged;
 import weft.store.event.Change;
+import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
 
 /**
@@ -238,6 +239,6 @@ final class Lanes {
     }
 
     private static @Nullable String plain(@Nullable Value value) {
-        return value == null || value.isEmpty() ? null : value.plain();
+        return value == null ? null : ColumnSql.spelled(value);
     }
 }

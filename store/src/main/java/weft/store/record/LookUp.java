@@ -103,6 +103,18 @@ final class LookUp implements StoredRows {
     }
 
     @Override
+    public Optional<StoredRow> record(String other, long id) {
+        return tables.table(other)
+                .flatMap(of -> rows(of, TableSql.ID.eq(id), 1).stream().findFirst());
+    }
+
+    @Override
+    public Optional<StoredRow> inRow(String other, long row) {
+        return tables.table(other)
+                .flatMap(of -> rows(of, TableSql.ROW.eq(row), 1).stream().findFirst());
+    }
+
+    @Override
     public Map<String, List<StoredRow>> alike(String other, String name, Set<String> texts) {
         var of = tables.table(other);
         var column = of.flatMap(table -> table.definition().column(name));

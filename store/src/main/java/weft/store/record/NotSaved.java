@@ -16,7 +16,9 @@ public final class NotSaved extends RuntimeException {
         /** A column that must have a value has none. */
         EMPTY,
         /** A value is outside what its column takes. */
-        OUT_OF_RANGE
+        OUT_OF_RANGE,
+        /** A record that it links to is there no more. */
+        GONE
     }
 
     private final Reason reason;

@@ -22,7 +22,7 @@ public final class RecordRows {
     /** What is selected of a record, before anything else. */
     public static List<Field<?>> fields(StoredTable table) {
         var fields = new ArrayList<Field<?>>(List.of(TableSql.ID, TableSql.ROW, TableSql.VERSION));
-        table.definition().columns().forEach(column -> fields.add(ColumnSql.of(column)));
+        table.definition().columns().forEach(column -> fields.add(ColumnSql.read(column)));
         return fields;
     }
 

@@ -12,9 +12,14 @@ import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
+import weft.core.table.Column;
+import weft.core.table.Link;
+import weft.core.table.Table;
 import weft.core.table.Table.Placement;
 import weft.core.value.Value;
 import weft.store.event.Change;
@@ -23,9 +28,13 @@ import weft.store.table.ColumnSql;
 import weft.store.table.KnownTables;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
+import weft.store.table.Tables;
 
 /** The records of the builder's tables: read, and deleted. {@link EntryWriter} writes them. */
 public final class Records {
+
+    private static final StoredTable NO_TABLE =
+            new StoredTable(0, new Table("", "", List.of(), Placement.AFTER_LAST), Map.of());
 
     private final DSLContext sql;
 
@@ -67,6 +76,15 @@ public final class Records {
                 .where(TableSql.ID.eq(id))
                 .and(table.inView())
                 .fetchOptional(row -> RecordRows.of(table, row));
+    }
+
+    /** The records that link to one by that column, by row. */
+    public List<StoredRow> linkingTo(StoredTable table, Column by, long id) {
+        return sql.select(RecordRows.fields(table))
+                .from(DSL.table(table.sqlName()))
+                .where(DSL.field(DSL.name(by.name()), SQLDataType.BIGINT).eq(id))
+                .orderBy(TableSql.ROW)
+                .fetch(row -> RecordRows.of(table, row));
     }
 
     /** When a record was entered, and the name of who entered it; empty when there is none of that identity. */
@@ -112,24 +130,87 @@ public final class Records {
     }
 
     /**
-     * Deletes a record and sets its row free.
+     * Deletes a record with what belongs to it, and sets its row free. Links to it are emptied, where that is how they are made.
      *
+     * @param belonging what is one thing with it
      * @param version the version that the one who deletes it saw
      * @throws Stale when that version is not the latest
+     * @throws LinkedTo when others link to it and are not to be emptied
      */
+    public void delete(StoredTable table, long id, int version, String by, List<Belonging> belonging) {
+        try {
+            sql.transaction(inner -> {
+                var within = inner.dsl();
+                latest(within, table.whole(), id, version);
+                for (var each : belonging) {
+                    for (var line : new Records(within).linkingTo(each.table(), each.by(), id)) {
+                        delete(within, each.table(), line.id(), line.version(), by);
+                    }
+                }
+                delete(within, table, id, version, by);
+            });
+        } catch (DataAccessException e) {
+            // Somebody linked to it in this moment.
+            throw "23503".equals(e.sqlState()) ? LinkedTo.justNow() : e;
+        }
+    }
+
+    /** The same of a record to which nothing belongs. */
     public void delete(StoredTable table, long id, int version, String by) {
-        sql.transaction(inner -> {
-            var before = latest(inner.dsl(), table.whole(), id, version);
-            inner.dsl()
-                    .deleteFrom(DSL.table(table.sqlName()))
-                    .where(TableSql.ID.eq(id))
-                    .execute();
-            inner.dsl()
-                    .insertInto(FREE_ROW, FREE_ROW.TABLE_ID, FREE_ROW.ROW_NO)
-                    .values(table.id(), before.row())
-                    .execute();
-            tell(inner.dsl(), table, "deleted", by, before, Optional.empty());
-        });
+        delete(table, id, version, by, List.of());
+    }
+
+    /** The same within a transaction of the caller's. */
+    static void delete(DSLContext within, StoredTable table, long id, int version, String by) {
+        var before = latest(within, table.whole(), id, version);
+        new Tables(within).linkingTo(table).forEach(linking -> letGo(within, linking, id, by));
+        within.deleteFrom(DSL.table(table.sqlName())).where(TableSql.ID.eq(id)).execute();
+        within.insertInto(FREE_ROW, FREE_ROW.TABLE_ID, FREE_ROW.ROW_NO)
+                .values(table.id(), before.row())
+                .execute();
+        tell(within, table, "deleted", by, before, Optional.empty());
+    }
+
+    /** The records that link to one that is to be removed: in its way, or emptied as if by hand. */
+    private static void letGo(DSLContext within, Tables.Linking linking, long id, String by) {
+        var in = linking.in();
+        var links = DSL.table(in.sqlName());
+        var here =
+                DSL.field(DSL.name(linking.column().name()), SQLDataType.BIGINT).eq(id);
+        if (linking.link().removed() == Link.Removed.REFUSE) {
+            int many = within.fetchCount(links, here);
+            if (many > 0) {
+                throw new LinkedTo(in.definition().title(), linking.column().title(), many);
+            }
+            return;
+        }
+        within.select(TableSql.ID, TableSql.VERSION)
+                .from(links)
+                .where(here)
+                .orderBy(TableSql.ID)
+                .forUpdate()
+                .fetch()
+                .forEach(row -> change(
+                        within,
+                        in,
+                        row.value1(),
+                        row.value2(),
+                        Map.of(linking.column().name(), Value.EMPTY),
+                        by));
+    }
+
+    /**
+     * A record that stays as it is while something beside it is written; nobody changes it meanwhile.
+     *
+     * @throws Stale when it is there no more
+     */
+    static StoredRow unchanged(DSLContext within, StoredTable table, long id) {
+        return within.select(RecordRows.fields(table))
+                .from(DSL.table(table.sqlName()))
+                .where(TableSql.ID.eq(id))
+                .forShare()
+                .fetchOptional(row -> RecordRows.of(table, row))
+                .orElseThrow(() -> new Stale(table.id(), Optional.empty()));
     }
 
     private static StoredRow latest(DSLContext within, StoredTable table, long id, int version) {
@@ -162,6 +243,12 @@ public final class Records {
                                 .orElse(null))
                 .execute();
         Telling.tell(within, new Change.OfRecord(table.id(), action, before.id(), before.row()));
+    }
+
+    /** The records of any table, as that transaction sees them; of no form's own. */
+    public static StoredRows anyTable(DSLContext within) {
+        var tables = new Tables(within);
+        return new LookUp(within, NO_TABLE, NO_TABLE, tables::find);
     }
 
     /** The same for one who may be told of every record. */

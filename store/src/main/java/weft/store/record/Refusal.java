@@ -30,6 +30,11 @@ final class Refusal {
         if (constraint.isPresent()) {
             return Optional.of(new NotSaved(NotSaved.Reason.NOT_ALONE, constraint));
         }
+        if (Optional.ofNullable(message.getConstraint())
+                .filter(TableSql::holdsLink)
+                .isPresent()) {
+            return Optional.of(new NotSaved(NotSaved.Reason.GONE, column));
+        }
         return switch (cause.getSQLState()) {
             case "23505" -> Optional.of(new NotSaved(NotSaved.Reason.NOT_UNIQUE, column));
             case "23502" -> Optional.of(new NotSaved(NotSaved.Reason.EMPTY, column));

@@ -16,7 +16,7 @@ public final class Stale extends RuntimeException {
     }
 
     /** The identity of the table that the record is of. */
-    long table() {
+    public long table() {
         return table;
     }
 

@@ -3,6 +3,7 @@ package weft.store.record;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.type.TypeReference;
@@ -18,13 +19,15 @@ import weft.core.value.ValueReader;
 
 /**
  * Values as JSON has them: whole numbers as numbers, decimals as strings so that they stay exact, dates and times as ISO
- * 8601 strings, yes and no as booleans, nothing as null.
+ * 8601 strings, yes and no as booleans, links as objects of identity, row and words, nothing as null.
  */
 public final class ValuesJson {
 
     private static final JsonMapper JSON = JsonMapper.builder()
             .enable(DeserializationFeature.USE_LONG_FOR_INTS)
             .build();
+
+    private static final String LINK_ID = "id";
 
     private ValuesJson() {}
 
@@ -41,9 +44,25 @@ public final class ValuesJson {
             case Value.Empty() -> null;
             case Value.Whole(var number) -> number;
             case Value.YesNo(var yes) -> yes;
+            case Value.Link(long id, long row, var shown) -> link(id, row, shown);
             case Value.Image _, Value.Text _, Value.Decimal _, Value.Day _, Value.Hour _, Value.Moment _ ->
                 value.plain();
         };
+    }
+
+    private static Map<String, Object> link(long id, long row, String shown) {
+        var members = new LinkedHashMap<String, Object>();
+        members.put(LINK_ID, id);
+        members.put("row", row);
+        members.put("shown", shown);
+        return members;
+    }
+
+    /** The identity of the record that a member of {@link #of} links to; empty when it is no link. */
+    static OptionalLong linked(@Nullable Object member) {
+        return member instanceof Map<?, ?> link && link.get(LINK_ID) instanceof Number id
+                ? OptionalLong.of(id.longValue())
+                : OptionalLong.empty();
     }
 
     /** The values that {@link #of(Map)} made members of; those of columns that are there no more are left out. */
@@ -60,6 +79,12 @@ public final class ValuesJson {
             case null -> Value.EMPTY;
             case Boolean yes -> new Value.YesNo(yes);
             case Number number -> new Value.Whole(number.longValue());
+            case Map<?, ?> link
+            when linked(link).isPresent() ->
+                new Value.Link(
+                        linked(link).getAsLong(),
+                        link.get("row") instanceof Number row ? row.longValue() : 0,
+                        String.valueOf(link.get("shown")));
             case String text when column.type().isText() -> new Value.Text(text);
             default ->
                 ValueReader.ofStored(Conventions.DEFAULT).read(Kind.of(column.type()), member.toString())

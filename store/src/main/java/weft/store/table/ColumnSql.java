@@ -14,6 +14,7 @@ import java.util.Objects;
 import java.util.UUID;
 import org.jooq.DataType;
 import org.jooq.Field;
+import org.jooq.JSONB;
 import org.jooq.impl.SQLDataType;
 import org.jspecify.annotations.Nullable;
 import weft.core.table.Column;
@@ -44,12 +45,27 @@ public final class ColumnSql {
             case TIME -> SQLDataType.LOCALTIME;
             case DATETIME -> SQLDataType.LOCALDATETIME;
             case PICTURE -> SQLDataType.UUID;
+            case LINK -> SQLDataType.BIGINT;
         };
     }
 
     /** The column as a field of a query. */
     public static Field<?> of(Column column) {
         return field(name(column.name()), type(column));
+    }
+
+    /** What is selected of a column to be read by {@link #value}: of a link, what its record is called as well. */
+    public static Field<?> read(Column column) {
+        return column.link().<Field<?>>map(link -> LinkSql.read(column, link)).orElseGet(() -> of(column));
+    }
+
+    /** The value as text that PostgreSQL casts to the column's type; null for nothing. */
+    public static @Nullable String spelled(Value value) {
+        return switch (value) {
+            case Value.Empty() -> null;
+            case Value.Link(long id, long _, var _) -> Long.toString(id);
+            default -> value.plain();
+        };
     }
 
     /** The value as JDBC takes it; null for nothing. */
@@ -64,6 +80,7 @@ public final class ColumnSql {
             case Value.Hour(var time) -> time;
             case Value.Moment(var at) -> at;
             case Value.Image(var id) -> id;
+            case Value.Link(long id, long _, var _) -> id;
         };
     }
 
@@ -89,6 +106,7 @@ public final class ColumnSql {
             case LocalTime time -> new Value.Hour(time);
             case LocalDateTime at -> new Value.Moment(at);
             case UUID id -> new Value.Image(id);
+            case JSONB link -> LinkSql.value(link);
             default -> throw new IllegalArgumentException(fetched.getClass().getName());
         };
     }

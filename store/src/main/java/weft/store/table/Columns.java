@@ -28,10 +28,16 @@ import weft.store.event.Telling;
 public final class Columns {
 
     private final DSLContext sql;
+    private final RowsIn rows;
 
-    /** In the database that those queries go to. */
-    public Columns(DSLContext sql) {
+    /**
+     * In the database that those queries go to.
+     *
+     * @param rows where what becomes a link is looked up
+     */
+    public Columns(DSLContext sql, RowsIn rows) {
         this.sql = sql;
+        this.rows = rows;
     }
 
     /** What uses a table besides its records. */
@@ -80,7 +86,8 @@ public final class Columns {
      */
     public Retyping.Check check(String table, String name, Column to, Optional<Conventions> written) {
         var stored = found(sql, table);
-        return new Retyping(sql, stored, column(stored, name), to, written).check();
+        return new Retyping(sql, stored, column(stored, name), to, fitting(sql, column(stored, name), to, written))
+                .check();
     }
 
     /**
@@ -101,16 +108,20 @@ public final class Columns {
         }
     }
 
-    private static void change(
-            DSLContext within, StoredTable table, String name, Column to, Optional<Conventions> written) {
+    private Fitting fitting(DSLContext within, Column from, Column to, Optional<Conventions> written) {
+        return Fitting.of(from, to, written, rows.of(within));
+    }
+
+    private void change(DSLContext within, StoredTable table, String name, Column to, Optional<Conventions> written) {
         var from = column(table, name);
         nameFree(table, to.name(), Optional.of(from));
         if (!from.kind().equals(to.kind())
                 || from.required() != to.required()
                 || from.unique() != to.unique()
                 || !from.min().equals(to.min())
-                || !from.max().equals(to.max())) {
-            var retyping = new Retyping(within, table, from, to, written);
+                || !from.max().equals(to.max())
+                || !from.link().equals(to.link())) {
+            var retyping = new Retyping(within, table, from, to, fitting(within, from, to, written));
             retyping.refuseUnfit();
             // Those who save meanwhile are not kept waiting by a refusal; what they saved is looked at with the rest.
             within.execute("lock table {0} in access exclusive mode", DSL.table(table.sqlName()));
@@ -137,12 +148,14 @@ public final class Columns {
                 .set(Tables.definition(kept))
                 .where(COLUMN_DEF.ID.eq(id))
                 .execute();
+        Tables.keepLink(within, id, kept);
         var ids = new HashMap<>(table.columnIds());
         ids.put(to.name(), id);
         if (!from.kind().equals(to.kind())
                 || from.unique() != to.unique()
                 || !from.min().equals(to.min())
-                || !from.max().equals(to.max())) {
+                || !from.max().equals(to.max())
+                || !from.link().equals(to.link())) {
             hold(within, new StoredTable(table.id(), table.definition(), ids), kept);
         }
         tell(within, table);
@@ -152,6 +165,7 @@ public final class Columns {
         TableSql.constraints(table, column)
                 .forEach(constraint ->
                         within.alterTable(table.sqlName()).add(constraint).execute());
+        TableSql.indexes(table, column).forEach(within::execute);
     }
 
     /** Removes a column with all its values. Forms that have a field for it are left with a fray. */
@@ -206,6 +220,7 @@ public final class Columns {
         Retried.transaction(sql, sqlName(name), inner -> {
             var within = inner.dsl();
             var table = locked(within, name);
+            refuseLinked(within, table);
             within.dropTable(table.sqlName()).execute();
             within.deleteFrom(HISTORY).where(HISTORY.TABLE_ID.eq(table.id())).execute();
             within.deleteFrom(IDEMPOTENCY_KEY)
@@ -215,6 +230,21 @@ public final class Columns {
             within.deleteFrom(TABLE_DEF).where(TABLE_DEF.ID.eq(table.id())).execute();
             tell(within, table);
         });
+    }
+
+    private static void refuseLinked(DSLContext within, StoredTable table) {
+        var links = new Tables(within)
+                .linkingTo(table).stream()
+                        .filter(linking -> linking.in().id() != table.id())
+                        .map(linking -> linking.column().title() + " of "
+                                + linking.in().definition().title())
+                        .toList();
+        if (!links.isEmpty()) {
+            throw new Faults(
+                    "table",
+                    "%s leads to it: %s. Make that text, or remove it first."
+                            .formatted(links.size() == 1 ? "A link" : "Links", String.join(", ", links)));
+        }
     }
 
     private static Name sqlName(String table) {

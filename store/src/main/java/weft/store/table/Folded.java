@@ -20,7 +20,12 @@ public final class Folded {
 
     /** The key of a column's text. Indexes are made on this very expression. */
     public static Field<String> key(Column column) {
-        return DSL.field("{0} collate \"C\"", SQLDataType.CLOB, of(left(ColumnSql.of(column))));
+        return key(ColumnSql.of(column));
+    }
+
+    /** The key of a text. */
+    public static Field<String> key(Field<?> text) {
+        return DSL.field("{0} collate \"C\"", SQLDataType.CLOB, of(left(text)));
     }
 
     /** As much of a text as its key is made of. */

@@ -2,15 +2,14 @@ package weft.store.table;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
+import java.util.Objects;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import weft.core.table.Column;
 import weft.core.table.Faults;
-import weft.core.table.Fit;
-import weft.core.value.Conventions;
+import weft.core.table.Link;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 
@@ -24,14 +23,14 @@ public final class Retyping {
     private final StoredTable table;
     private final Column from;
     private final Column to;
-    private final Fit fit;
+    private final Fitting fit;
 
-    Retyping(DSLContext within, StoredTable table, Column from, Column to, Optional<Conventions> written) {
+    Retyping(DSLContext within, StoredTable table, Column from, Column to, Fitting fit) {
         this.within = within;
         this.table = table;
         this.from = from;
         this.to = to;
-        this.fit = new Fit(to, written);
+        this.fit = fit;
     }
 
     /**
@@ -95,7 +94,7 @@ public final class Retyping {
     }
 
     private List<Example> twice() {
-        var field = ColumnSql.of(from);
+        var field = ColumnSql.read(from);
         return within.select(DSL.max(TableSql.ROW), field)
                 .from(DSL.table(table.sqlName()))
                 .where(field.isNotNull())
@@ -115,12 +114,13 @@ public final class Retyping {
     /** Every stored value of a column, some thousand at a time. */
     private void each(EachValue taker) {
         for (long last = -1; ; ) {
-            var rows = within.select(TableSql.ID, TableSql.ROW, ColumnSql.of(from))
+            var rows = within.select(TableSql.ID, TableSql.ROW, ColumnSql.read(from))
                     .from(DSL.table(table.sqlName()))
                     .where(TableSql.ID.gt(last))
                     .orderBy(TableSql.ID)
                     .limit(BATCH)
                     .fetch();
+            fit.ahead(rows.map(row -> ColumnSql.value(row.value3())));
             rows.forEach(row -> taker.take(row.value1(), row.value2(), ColumnSql.value(row.value3())));
             if (rows.size() < BATCH) {
                 return;
@@ -134,11 +134,15 @@ public final class Retyping {
         boolean sameType = ColumnSql.type(from).equals(ColumnSql.type(to));
         if (!sameType) {
             carryOver();
-        } else if (!from.kind().equals(to.kind())) {
+        } else if (!from.kind().equals(to.kind()) || leadsElsewhere()) {
             carryTo(ColumnSql.of(from), true);
         }
         var changed = within.alterTable(table.sqlName()).alterColumn(DSL.name(from.name()));
         (to.required() ? changed.setNotNull() : changed.dropNotNull()).execute();
+    }
+
+    private boolean leadsElsewhere() {
+        return !from.link().map(Link::to).equals(to.link().map(Link::to));
     }
 
     private void carryOver() {
@@ -162,9 +166,9 @@ public final class Retyping {
         each((id, row, value) -> {
             if (fit.of(value) instanceof Reading.Read(var fitting, var _)
                     && !fitting.isEmpty()
-                    && !(onlyChanged && fitting.plain().equals(value.plain()))) {
+                    && !(onlyChanged && Objects.equals(ColumnSql.spelled(fitting), ColumnSql.spelled(value)))) {
                 ids.add(id);
-                values.add(fitting.plain());
+                values.add(ColumnSql.spelled(fitting));
             }
             if (ids.size() == BATCH) {
                 write(field, ids, values);

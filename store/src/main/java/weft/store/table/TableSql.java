@@ -18,6 +18,7 @@ import org.jooq.Query;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import weft.core.table.Column;
+import weft.core.table.Link;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
 
@@ -44,7 +45,8 @@ public final class TableSql {
     private static final String RANGE = "held_range_";
     private static final String CHOICE = "held_choice_";
     private static final String PICTURE = "held_picture_";
-    private static final List<String> KINDS = List.of(UNIQUE, RANGE, CHOICE, PICTURE);
+    private static final String LINK = "held_link_";
+    private static final List<String> KINDS = List.of(UNIQUE, RANGE, CHOICE, PICTURE, LINK);
 
     private TableSql() {}
 
@@ -60,7 +62,18 @@ public final class TableSql {
             fields.add(field(name(column.name()), ColumnSql.type(column).nullable(!column.required())));
             constraints.addAll(constraints(table, column));
         }
-        return List.of(DSL.createTable(table.sqlName()).columns(fields).constraints(constraints));
+        var queries = new ArrayList<Query>();
+        queries.add(DSL.createTable(table.sqlName()).columns(fields).constraints(constraints));
+        columns.forEach(column -> queries.addAll(indexes(table, column)));
+        return queries;
+    }
+
+    /** By which the records that link to one are found, such as when that one is removed. */
+    static List<Query> indexes(StoredTable table, Column column) {
+        return column.link().isEmpty()
+                ? List.of()
+                : List.of(DSL.createIndexIfNotExists(name("links_" + table.id() + "_" + table.columnId(column.name())))
+                        .on(DSL.table(table.sqlName()), field(name(column.name()))));
     }
 
     /** What holds of a column's values, besides whether they may be empty. */
@@ -82,7 +95,20 @@ public final class TableSql {
                     .foreignKey(name(column.name()))
                     .references(name("weft", "picture"), name("id")));
         }
+        column.link().ifPresent(link -> constraints.add(link(table, column, link)));
         return constraints;
+    }
+
+    private static Constraint link(StoredTable table, Column column, Link link) {
+        var leading = constraint(name(named(table, LINK, column)))
+                .foreignKey(name(column.name()))
+                .references(name("records", link.to()), ID.getUnqualifiedName());
+        return link.removed() == Link.Removed.EMPTY ? leading.onDeleteSetNull() : leading;
+    }
+
+    /** Whether a constraint made here holds that what is linked to is there. */
+    public static boolean holdsLink(String constraint) {
+        return constraint.startsWith(LINK);
     }
 
     /** The names that the constraints of a column have, when it has them. */

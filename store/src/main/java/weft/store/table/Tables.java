@@ -22,6 +22,7 @@ import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.table.Column;
 import weft.core.table.Faults;
+import weft.core.table.Link;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
@@ -98,6 +99,25 @@ public final class Tables {
 
     /** Keeps the definition of a new column and says its identity. */
     static long keep(DSLContext within, long table, int place, Column column) {
+        long id = kept(within, table, place, column);
+        keepLink(within, id, column);
+        return id;
+    }
+
+    /** Keeps where a column links to, by the identities of the table and of the columns shown. */
+    static void keepLink(DSLContext within, long id, Column column) {
+        var to = column.link().flatMap(link -> new Tables(within).find(link.to()));
+        var shown = column.link().map(Link::shown).orElse(List.of()).stream()
+                .map(each -> to.orElseThrow().columnId(each.name()))
+                .toList();
+        within.update(COLUMN_DEF)
+                .set(COLUMN_DEF.LINK_TO, to.map(StoredTable::id).orElse(null))
+                .set(COLUMN_DEF.LINK_SHOWN, to.isEmpty() ? null : JSONB.valueOf(JSON.writeValueAsString(shown)))
+                .where(COLUMN_DEF.ID.eq(id))
+                .execute();
+    }
+
+    private static long kept(DSLContext within, long table, int place, Column column) {
         return within.insertInto(COLUMN_DEF)
                 .set(COLUMN_DEF.TABLE_ID, table)
                 .set(COLUMN_DEF.PLACE, place)
@@ -124,6 +144,9 @@ public final class Tables {
                 .with(
                         COLUMN_DEF.USUAL_LENGTH,
                         column.usualLength().isPresent() ? column.usualLength().getAsInt() : null)
+                .with(
+                        COLUMN_DEF.LINK_REMOVED,
+                        column.link().map(link -> link.removed().wire()).orElse(null))
                 .with(COLUMN_DEF.FORMER, JSONB.valueOf(JSON.writeValueAsString(column.former())));
     }
 
@@ -146,7 +169,7 @@ public final class Tables {
             var table = new Table(
                     row.get(TABLE_DEF.NAME),
                     row.get(TABLE_DEF.TITLE),
-                    columns.map(Tables::column),
+                    columns.map(this::column),
                     Table.Placement.named(row.get(TABLE_DEF.PLACEMENT)).orElseThrow());
             return new StoredTable(
                     row.get(TABLE_DEF.ID),
@@ -155,7 +178,7 @@ public final class Tables {
         });
     }
 
-    private static Column column(Record row) {
+    private Column column(Record row) {
         var bare = Column.plain(
                         row.get(COLUMN_DEF.NAME),
                         row.get(COLUMN_DEF.TITLE),
@@ -165,8 +188,57 @@ public final class Tables {
                 .scaled(optional(row.get(COLUMN_DEF.SCALE)))
                 .of(texts(row.get(COLUMN_DEF.CHOICES)))
                 .usually(optional(row.get(COLUMN_DEF.USUAL_LENGTH)))
-                .once(texts(row.get(COLUMN_DEF.FORMER)));
+                .once(texts(row.get(COLUMN_DEF.FORMER)))
+                .leading(Optional.ofNullable(row.get(COLUMN_DEF.LINK_TO)).map(to -> link(row, to)));
         return bare.within(bound(bare, row.get(COLUMN_DEF.MIN_VALUE)), bound(bare, row.get(COLUMN_DEF.MAX_VALUE)));
+    }
+
+    /** Of the columns shown, those that are still there and can be. */
+    private Link link(Record row, long to) {
+        var ids = JSON.readValue(row.get(COLUMN_DEF.LINK_SHOWN).data(), new TypeReference<List<Long>>() {});
+        var there = sql.selectFrom(COLUMN_DEF)
+                .where(COLUMN_DEF.TABLE_ID.eq(to))
+                .and(COLUMN_DEF.ID.in(ids))
+                .and(COLUMN_DEF.LINK_TO.isNull())
+                .fetchMap(COLUMN_DEF.ID, this::column);
+        var target = sql.select(TABLE_DEF.NAME, TABLE_DEF.TITLE)
+                .from(TABLE_DEF)
+                .where(TABLE_DEF.ID.eq(to))
+                .fetchSingle();
+        return new Link(
+                target.value1(),
+                target.value2(),
+                ids.stream()
+                        .filter(there::containsKey)
+                        .map(there::get)
+                        .filter(column -> Link.shows(column.type()))
+                        .toList(),
+                Link.Removed.named(row.get(COLUMN_DEF.LINK_REMOVED)).orElseThrow());
+    }
+
+    /**
+     * The columns of any table that link to one.
+     *
+     * @param in the table that has the column
+     */
+    public record Linking(StoredTable in, Column column, Link link) {}
+
+    /** Where records of a table are linked to, by table and column. */
+    public List<Linking> linkingTo(StoredTable table) {
+        return sql
+                .select(COLUMN_DEF.TABLE_ID, COLUMN_DEF.NAME)
+                .from(COLUMN_DEF)
+                .where(COLUMN_DEF.LINK_TO.eq(table.id()))
+                .orderBy(COLUMN_DEF.TABLE_ID, COLUMN_DEF.PLACE)
+                .fetch()
+                .stream()
+                .flatMap(row -> find(row.value1())
+                        .flatMap(in -> in.definition()
+                                .column(row.value2())
+                                .map(column ->
+                                        new Linking(in, column, column.link().orElseThrow())))
+                        .stream())
+                .toList();
     }
 
     private static List<String> texts(JSONB json) {

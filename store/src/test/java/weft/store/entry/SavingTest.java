@@ -258,11 +258,11 @@ class SavingTest {
                 List.of(new Steps("go", steps), new Steps("set", steps.subList(0, 1))),
                 List.of()));
         var draft = draft(Map.of("site", "QB-03"), OptionalLong.empty(), Map.of());
-        var only = saving.press(new Sent(buttons, draft, "odile"), "set");
+        var only = saving.press(new Sent(buttons, draft, "odile"), "set", saving::save);
         assertThat(only.set()).containsOnly(Map.entry("number", text("S-QB-03")));
         assertThat(only.saved()).isEmpty();
         assertThat(rows(samples)).isZero();
-        var went = saving.press(new Sent(buttons, draft, "odile"), "go");
+        var went = saving.press(new Sent(buttons, draft, "odile"), "go", saving::save);
         assertThat(went.saved().orElseThrow().of("number")).isEqualTo(text("S-QB-03"));
         assertThat(went.then()).contains(new Then.Say("Row 1 is in."));
     }

@@ -36,7 +36,8 @@ class CursorTest {
                 LocalTime.of(23, 59, 59),
                 LocalDateTime.of(9999, 12, 31, 0, 0),
                 "",
-                UUID.fromString("0b6c7d3e-1f20-4a4b-9c5d-8e7f60718293"));
+                UUID.fromString("0b6c7d3e-1f20-4a4b-9c5d-8e7f60718293"),
+                "s-1, stepping stones");
         for (var cursor : List.of(
                 new Cursor(keys, 7, false),
                 new Cursor(keys, Long.MAX_VALUE, true),

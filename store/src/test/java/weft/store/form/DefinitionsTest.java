@@ -19,6 +19,7 @@ import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.event.Change;
 import weft.store.event.Changes;
+import weft.store.record.Records;
 import weft.store.table.Columns;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -28,7 +29,7 @@ class DefinitionsTest {
 
     private final Database database = TestDatabase.get();
     private final Forms forms = new Forms(database.sql());
-    private final Columns columns = new Columns(database.sql());
+    private final Columns columns = new Columns(database.sql(), Records::anyTable);
     private final Definitions here = new Definitions(forms, new Tables(database.sql()), database.changes());
 
     /** As on another server: it hears through the database only. */

@@ -42,7 +42,7 @@ class ImportsTest {
             new Views(TestDatabase.get(), new Tables(TestDatabase.get().sql()));
     private final Records records = new Records(TestDatabase.get().sql());
     private final Imports imports = new Imports(
-            TestDatabase.get().sql(), tables, new Forms(TestDatabase.get().sql()));
+            TestDatabase.get().sql(), tables, new Forms(TestDatabase.get().sql()), Records::anyTable);
 
     private Imports.Brought bring(byte[] bytes) {
         return imports.bring("rows.csv", new ByteArrayInputStream(bytes));

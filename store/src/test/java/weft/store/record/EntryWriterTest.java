@@ -291,7 +291,8 @@ class EntryWriterTest {
     void entriesForATableThatWasDeletedAndMadeAgainEndWithThatAndHoldNobodyUp() throws Exception {
         var old = Given.table("after-last", "site text");
         entries.save(entry(old, values("site", text("QB-01"))), Following.NOTHING);
-        new Columns(TestDatabase.get().sql()).delete(old.definition().name());
+        new Columns(TestDatabase.get().sql(), Records::anyTable)
+                .delete(old.definition().name());
         tables.make(old.definition());
         var made = found(old);
         try (var pool = Executors.newFixedThreadPool(32)) {

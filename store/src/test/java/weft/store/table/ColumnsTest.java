@@ -39,7 +39,7 @@ import weft.store.record.ValuesJson;
 class ColumnsTest {
 
     private final DSLContext sql = TestDatabase.get().sql();
-    private final Columns columns = new Columns(sql);
+    private final Columns columns = new Columns(sql, Records::anyTable);
     private final Records records = new Records(TestDatabase.get().sql());
     private final Forms forms = new Forms(sql);
     private StoredTable table;

@@ -70,6 +70,10 @@ final class Collision {
         var words = new StringBuilder();
         for (var column : unique.columns()) {
             var value = row.of(column);
+            // The record in the form, which a line links to, goes without saying.
+            if (value.spoken().isEmpty()) {
+                continue;
+            }
             words.append(
                             words.isEmpty()
                                     ? ""

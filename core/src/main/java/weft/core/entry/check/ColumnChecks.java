@@ -1,6 +1,7 @@
 package weft.core.entry.check;
 
 import java.math.BigDecimal;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -48,7 +49,17 @@ public final class ColumnChecks {
             case WHOLE, DECIMAL -> "Type a number.";
             case TEXT, LONGTEXT -> "Type it here.";
             case PICTURE -> "Drop one here, paste it or choose a file.";
+            case LINK ->
+                column.link()
+                        .flatMap(link -> link.shown().stream().findFirst())
+                        .map(shown -> "Type its %s, or choose it from the list.".formatted(lowered(shown.title())))
+                        .orElse("Choose it from the list.");
         };
+    }
+
+    private static String lowered(String title) {
+        boolean word = title.length() > 1 && Character.isLowerCase(title.charAt(1));
+        return word ? title.substring(0, 1).toLowerCase(Locale.ROOT) + title.substring(1) : title;
     }
 
     private static Optional<String> outOfRange(Column column, Value value) {

@@ -89,7 +89,9 @@ public final class RuleChecks {
         }
         var list = node.list().get();
         var keys = new LinkedHashMap<String, Value>();
-        keys.put(list.source().name(), value);
+        if (!(value instanceof Value.Link)) {
+            keys.put(list.source().name(), value);
+        }
         list.choices()
                 .when()
                 .forEach(tie -> plan.table()
@@ -97,8 +99,13 @@ public final class RuleChecks {
                         .map(known::of)
                         .filter(given -> !given.isEmpty())
                         .ifPresent(given -> keys.put(tie.source(), given)));
-        if (!stored.matching(list.from().name(), keys, 1).isEmpty()
-                || stored.alike(list.from().name(), keys).isPresent()) {
+        if (value instanceof Value.Link link
+                ? stored.record(list.from().name(), link.id())
+                        .filter(row -> keys.entrySet().stream()
+                                .allMatch(key -> row.of(key.getKey()).equals(key.getValue())))
+                        .isPresent()
+                : !stored.matching(list.from().name(), keys, 1).isEmpty()
+                        || stored.alike(list.from().name(), keys).isPresent()) {
             return Optional.empty();
         }
         var words = "%s is not in %s. Choose one of its list."
@@ -203,7 +210,7 @@ public final class RuleChecks {
                         () -> new Broken(column, Code.PATTERN, label + " is not written as it should be."));
             case ReadyCheck.OneOf(var _, var column, var list) ->
                 when(
-                        !list.contains(value),
+                        !list.contains(value instanceof Value.Link link ? new Value.Text(link.shown()) : value),
                         () -> new Broken(
                                 column,
                                 Code.CHOICE,

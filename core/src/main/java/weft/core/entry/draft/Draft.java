@@ -1,6 +1,7 @@
 package weft.core.entry.draft;
 
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import weft.core.value.Typed;
@@ -13,12 +14,24 @@ import weft.core.value.Value;
  * @param record the identity of the stored record that it changes; empty for a new entry
  * @param stored the values of that record by column; none for a new entry
  * @param around what else rules may ask for
+ * @param lines by the id of the form's lines: the values of each line
  */
-public record Draft(Map<String, Typed> typed, OptionalLong record, Map<String, Value> stored, Around around) {
+public record Draft(
+        Map<String, Typed> typed,
+        OptionalLong record,
+        Map<String, Value> stored,
+        Around around,
+        Map<String, List<Map<String, Value>>> lines) {
 
     public Draft {
         typed = Map.copyOf(typed);
         stored = Map.copyOf(stored);
+        lines = Map.copyOf(lines);
+    }
+
+    /** A draft without lines. */
+    public Draft(Map<String, Typed> typed, OptionalLong record, Map<String, Value> stored, Around around) {
+        this(typed, record, stored, around, Map.of());
     }
 
     /** A draft by nobody in particular, with nothing around it. */
@@ -51,12 +64,18 @@ public record Draft(Map<String, Typed> typed, OptionalLong record, Map<String, V
     public Draft with(Map<String, Value> set) {
         var other = new HashMap<>(typed);
         set.forEach((column, value) -> other.put(column, new Typed.Given(value)));
-        return new Draft(other, record, stored, around);
+        return new Draft(other, record, stored, around, lines);
+    }
+
+    /** The same with lines of those values. */
+    public Draft lined(Map<String, List<Map<String, Value>>> others) {
+        return new Draft(typed, record, stored, around, others);
     }
 
     /** The same after an entry of those values. */
     public Draft after(Map<String, Value> last) {
-        return new Draft(typed, record, stored, new Around(around.person(), last, around.chosen(), around.answers()));
+        return new Draft(
+                typed, record, stored, new Around(around.person(), last, around.chosen(), around.answers()), lines);
     }
 
     /** Whether anything was said of that column, be it that nothing is in it. */

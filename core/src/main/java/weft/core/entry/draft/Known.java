@@ -5,11 +5,14 @@ import java.util.Collections;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import weft.core.formula.Answer;
 import weft.core.formula.Feel;
 import weft.core.formula.Formula;
 import weft.core.formula.Moment;
 import weft.core.formula.Template;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.Value;
@@ -25,15 +28,17 @@ public final class Known {
 
     private final Map<String, Value> values = new HashMap<>();
     private final Map<String, Object> named = new HashMap<>();
+    private final StoredRows stored;
     private final Moment moment;
 
-    private Known(Moment moment) {
+    private Known(StoredRows stored, Moment moment) {
+        this.stored = stored;
         this.moment = moment;
     }
 
     /** What is known of a draft before anything is found, at that moment. */
-    public static Known of(Table table, Draft draft, Moment moment) {
-        return of(table, draft, draft.stored(), 0, moment);
+    public static Known of(Table table, Draft draft, StoredRows stored, Moment moment) {
+        return of(table, draft, draft.stored(), 0, stored, moment);
     }
 
     /**
@@ -41,10 +46,15 @@ public final class Known {
      *
      * @param values by column; one left out is empty
      * @param row its row number, or 0 before it has one
+     * @param stored where the records that it links to are
      */
-    public static Known of(Table table, Draft draft, Map<String, Value> values, long row, Moment moment) {
-        var known = new Known(moment);
+    public static Known of(
+            Table table, Draft draft, Map<String, Value> values, long row, StoredRows stored, Moment moment) {
+        var known = new Known(stored, moment);
         table.columns().forEach(column -> known.learn(column, values.getOrDefault(column.name(), Value.EMPTY)));
+        draft.lines()
+                .forEach((id, lines) -> known.named.putIfAbsent(
+                        id, lines.stream().map(Feel::known).toList()));
         known.named.put("last", last(table, draft.around().last()));
         known.named.put("person", draft.around().person());
         known.named.put("answers", new HashMap<String, Object>(draft.around().answers()));
@@ -66,9 +76,19 @@ public final class Known {
     /** From now on the column has that value. */
     public void learn(Column column, Value value) {
         values.put(column.name(), value);
-        var asKnown = Feel.known(value);
+        var asKnown = asKnown(column, value);
         named.put(column.name(), asKnown);
         column.former().forEach(name -> named.put(name, asKnown));
+    }
+
+    private @Nullable Object asKnown(Column column, Value value) {
+        return value instanceof Value.Link link && column.link().isPresent()
+                ? Feel.linked(
+                        link,
+                        () -> stored.record(column.link().get().to(), link.id())
+                                .map(StoredRow::values)
+                                .orElse(Map.of()))
+                : Feel.known(value);
     }
 
     /** The value of a column of that name; empty when there is none. */

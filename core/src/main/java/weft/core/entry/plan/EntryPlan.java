@@ -1,5 +1,6 @@
 package weft.core.entry.plan;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -28,6 +29,8 @@ import weft.core.value.Conventions;
  * @param steps the steps, by where they are
  * @param looksBack whether one of its formulas asks for the entry before
  * @param faults what could not be made ready; none of it takes part in entries
+ * @param linked the tables that the table's links lead to, by name
+ * @param lines its lines of other tables
  */
 public record EntryPlan(
         Form form,
@@ -39,7 +42,9 @@ public record EntryPlan(
         List<Numbering> numbers,
         Map<String, List<ReadyStep>> steps,
         boolean looksBack,
-        List<Fault> faults) {
+        List<Fault> faults,
+        Map<String, Table> linked,
+        List<LinesPlan> lines) {
 
     public EntryPlan {
         nodes = List.copyOf(nodes);
@@ -49,6 +54,8 @@ public record EntryPlan(
         numbers = List.copyOf(numbers);
         steps = Map.copyOf(steps);
         faults = List.copyOf(faults);
+        linked = Map.copyOf(linked);
+        lines = List.copyOf(lines);
     }
 
     /**
@@ -83,7 +90,19 @@ public record EntryPlan(
      * @throws Formula.Misread when it is none, or names what there is not
      */
     public Formula formula(String text) {
-        return RuleReader.formula(table, text);
+        return new RuleReader(table, name -> Optional.ofNullable(linked.get(name)), lists(lines)).formula(text);
+    }
+
+    /** By the id of lines, the table that they are of: what formulas may name as a list. */
+    static Map<String, Table> lists(List<LinesPlan> lines) {
+        var lists = new LinkedHashMap<String, Table>();
+        lines.forEach(each -> lists.put(each.item().id(), each.plan().table()));
+        return lists;
+    }
+
+    /** The lines of that id; empty when the form has none. */
+    public Optional<LinesPlan> linesOf(String id) {
+        return lines.stream().filter(each -> each.item().id().equals(id)).findFirst();
     }
 
     /** The field of a column; empty when it has none. */

@@ -11,9 +11,14 @@ import java.util.Set;
 import java.util.function.Function;
 import weft.core.form.Calculated;
 import weft.core.form.Field;
+import weft.core.form.Field.Widget;
 import weft.core.form.Form;
+import weft.core.form.FormLines;
+import weft.core.form.FormMaking;
+import weft.core.form.Item;
 import weft.core.formula.Formula;
 import weft.core.rule.Derived.What;
+import weft.core.rule.Fill;
 import weft.core.rule.Numbering;
 import weft.core.rule.Rules;
 import weft.core.table.Column;
@@ -25,14 +30,21 @@ final class Planning {
 
     private final Form form;
     private final Table table;
+    private final Function<String, Optional<Table>> tables;
     private final Rules rules;
+    private final List<LinesPlan> lines;
     private final RuleReader reader;
 
     Planning(Form form, Table table, Function<String, Optional<Table>> tables) {
         this.form = form;
         this.table = table;
+        this.tables = tables;
         this.rules = form.rules();
-        this.reader = new RuleReader(table, tables);
+        this.lines = new ArrayList<>();
+        var linesFaults = new ArrayList<EntryPlan.Fault>();
+        form.lines().forEach(item -> lines(item, linesFaults));
+        this.reader = new RuleReader(table, tables, EntryPlan.lists(lines));
+        linesFaults.forEach(fault -> reader.fault(fault.about(), fault.sentence()));
     }
 
     EntryPlan plan() {
@@ -53,7 +65,61 @@ final class Planning {
         var shown = shown();
         var steps = new StepPlanning(table, reader).ready(rules.steps());
         return new EntryPlan(
-                form, table, sound, order, checks, shown, numbers, steps, reader.looksBack(), reader.faults());
+                form,
+                table,
+                sound,
+                order,
+                checks,
+                shown,
+                numbers,
+                steps,
+                reader.looksBack(),
+                reader.faults(),
+                linked(),
+                lines);
+    }
+
+    /** The lines made ready, or a fault that says why they can't be. */
+    private void lines(FormLines item, List<EntryPlan.Fault> faults) {
+        var of = tables.apply(item.table());
+        var by = of.flatMap(each -> each.column(item.by()))
+                .filter(column -> column.link()
+                        .filter(link -> link.to().equals(table.name()))
+                        .isPresent());
+        if (by.isEmpty()) {
+            faults.add(new EntryPlan.Fault(
+                    item.id(),
+                    of.isEmpty()
+                            ? "There is no table “%s” any more.".formatted(item.table())
+                            : "“%s” of %s is no link to %s, so that %s can't be its lines."
+                                    .formatted(
+                                            item.by(),
+                                            of.get().title(),
+                                            table.title(),
+                                            of.get().title())));
+            return;
+        }
+        var link =
+                Field.plain("by " + by.get().name(), by.get().title(), by.get().name(), Widget.LINK, 1);
+        var items = new ArrayList<Item>(item.fields().stream()
+                .filter(field -> !by.get().answersTo(field.column()))
+                .toList());
+        items.add(link);
+        var each = FormMaking.from(of.get().with(List.of()), item.id(), form.conventions())
+                .withSections(List.of(new Form.Section("", Form.Section.USUAL_COLUMNS, items)))
+                .ruled(item.rules());
+        var plan = EntryPlan.of(each, of.get(), tables);
+        plan.faults()
+                .forEach(fault -> faults.add(new EntryPlan.Fault(item.id(), item.label() + ": " + fault.sentence())));
+        lines.add(new LinesPlan(item, plan, by.get()));
+    }
+
+    private Map<String, Table> linked() {
+        var linked = new LinkedHashMap<String, Table>();
+        table.columns().stream()
+                .flatMap(column -> column.link().stream())
+                .forEach(link -> tables.apply(link.to()).ifPresent(to -> linked.put(link.to(), to)));
+        return linked;
     }
 
     private Node node(Field field, Column column, List<Numbering> numbers) {
@@ -100,13 +166,28 @@ final class Planning {
                         .filter(tie -> column.answersTo(tie.column()))
                         .flatMap(tie -> reader
                                 .other(fill.id(), fill.table())
-                                .filter(from -> fill.keys().stream()
-                                        .allMatch(key -> reader.column(fill.id(), from, key.source())
-                                                .isPresent()))
+                                .filter(from -> keysFound(fill, from))
                                 .flatMap(from -> reader.column(fill.id(), from, tie.source())
                                         .map(source -> new Node.Bring(fill, from, source)))
                                 .stream()))
                 .findFirst();
+    }
+
+    private boolean keysFound(Fill fill, Table from) {
+        if (!fill.throughLink()) {
+            return fill.keys().stream()
+                    .allMatch(
+                            key -> reader.column(fill.id(), from, key.source()).isPresent());
+        }
+        var key = fill.keys().getFirst().column();
+        boolean leads = table.column(key)
+                .flatMap(Column::link)
+                .filter(link -> link.to().equals(from.name()))
+                .isPresent();
+        if (!leads) {
+            reader.fault(fill.id(), "“%s” is no link to %s.".formatted(key, from.title()));
+        }
+        return leads;
     }
 
     private Optional<Node.ListOf> list(Column column) {

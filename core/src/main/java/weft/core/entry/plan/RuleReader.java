@@ -1,7 +1,9 @@
 package weft.core.entry.plan;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
@@ -19,6 +21,7 @@ final class RuleReader {
 
     private final Table table;
     private final Function<String, Optional<Table>> tables;
+    private final Map<String, Table> lists;
     private final List<Fault> faults = new ArrayList<>();
     private boolean looksBack;
 
@@ -26,10 +29,12 @@ final class RuleReader {
      * For rules on a table.
      *
      * @param tables the other tables, by name
+     * @param lists what formulas may name as a list, and the tables that its lines are of
      */
-    RuleReader(Table table, Function<String, Optional<Table>> tables) {
+    RuleReader(Table table, Function<String, Optional<Table>> tables, Map<String, Table> lists) {
         this.table = table;
         this.tables = tables;
+        this.lists = lists;
     }
 
     /** What could not be read or found so far. */
@@ -47,7 +52,7 @@ final class RuleReader {
     }
 
     Optional<Formula> formula(String about, String text) {
-        var formula = read(about, () -> formula(table, text));
+        var formula = read(about, () -> formula(text));
         looksBack |= formula.filter(each -> each.names().contains("last")).isPresent();
         return formula;
     }
@@ -55,7 +60,7 @@ final class RuleReader {
     Optional<Template> template(String about, String text) {
         return read(about, () -> {
             var template = Template.of(text);
-            known(table, template.names());
+            template.formulas().forEach(this::checked);
             looksBack |= template.names().contains("last");
             return template;
         });
@@ -72,15 +77,41 @@ final class RuleReader {
     }
 
     /**
-     * Reads a formula on that table.
+     * Reads a formula on the table.
      *
      * @throws Formula.Misread when it is none, or names what there is not
      */
-    static Formula formula(Table table, String text) {
+    Formula formula(String text) {
         var formula = read(table, text);
-        known(table, formula.names());
+        checked(formula);
         known(table, formula.namesOf("last"));
         return formula;
+    }
+
+    private void checked(Formula formula) {
+        var names = new HashSet<>(formula.names());
+        lists.forEach((list, of) -> {
+            if (names.remove(list)) {
+                // Within a list, its columns go by their bare names, and a line by whatever name it is given.
+                names.removeIf(name -> of.column(name).isPresent());
+                names.removeAll(formula.given());
+                known(of, formula.namesOf(list));
+            }
+        });
+        known(table, names);
+        paths(formula);
+    }
+
+    /** What it asks of the records that are linked to. */
+    private void paths(Formula formula) {
+        for (var column : table.columns()) {
+            var link = column.link();
+            if (link.isPresent()) {
+                var asked = new HashSet<>(formula.namesOf(column.name()));
+                column.former().forEach(name -> asked.addAll(formula.namesOf(name)));
+                tables.apply(link.get().to()).ifPresent(to -> known(to, asked));
+            }
+        }
     }
 
     /** A column whose name is a word of formulas too is put in backticks where the formula can be read no other way. */

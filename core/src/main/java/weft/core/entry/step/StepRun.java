@@ -18,6 +18,7 @@ import weft.core.entry.plan.EntryPlan;
 import weft.core.entry.plan.ReadyStep;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
+import weft.core.record.Links;
 import weft.core.record.StoredRows;
 import weft.core.rule.Command;
 import weft.core.rule.Step.Reply;
@@ -246,15 +247,20 @@ public final class StepRun {
     }
 
     private static String typed(Answer answer) {
-        return answer instanceof Answer.Of(var value) ? value.toString() : "";
+        return switch (answer) {
+            case Answer.Of(Value.Link link) -> link.shown();
+            case Answer.Of(var value) -> value.toString();
+            case Answer.Nothing _, Answer.Fault _ -> "";
+        };
     }
 
     private Map<String, Value> values(String place, List<ReadyStep.Set> sets) {
         var reader = new ValueReader(Conventions.DEFAULT, known.moment().now().toLocalDateTime());
+        var links = new Links(stored, Conventions.DEFAULT);
         var values = new LinkedHashMap<String, Value>();
         for (var each : sets) {
             var column = each.column();
-            switch (answer(place, each.formula()).in(column, reader)) {
+            switch (links.meant(column, answer(place, each.formula()).in(column, reader), Value.EMPTY)) {
                 case Reading.Read(var value, var _) -> values.put(column.name(), value);
                 case Reading.Refused(var _, var message) ->
                     fault("%s can't take what a step gives it: %s".formatted(column.title(), message));

@@ -1,5 +1,6 @@
 package weft.core.entry.step;
 
+import java.util.List;
 import java.util.Map;
 import weft.core.value.Value;
 
@@ -8,6 +9,17 @@ public sealed interface Write {
 
     /** Adds a row to a table. */
     record Add(String table, Map<String, Value> values) implements Write {}
+
+    /** Adds rows to a table, which follow each other. */
+    record AddAll(String table, List<Map<String, Value>> rows) implements Write {
+
+        public AddAll {
+            rows = List.copyOf(rows);
+        }
+    }
+
+    /** Removes a record, as long as nobody changed it since it was looked at. */
+    record Remove(String table, long id, int version, long row) implements Write {}
 
     /** Changes a record, as long as nobody else did since it was looked at. */
     record Change(String table, long id, int version, long row, Map<String, Value> values) implements Write {}

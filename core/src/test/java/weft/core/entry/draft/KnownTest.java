@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
+import weft.core.entry.Rows;
 import weft.core.entry.draft.Draft.Around;
 import weft.core.entry.draft.Finding.Code;
 import weft.core.formula.Formula;
@@ -40,7 +41,7 @@ class KnownTest {
 
     @Test
     void aFormulaMayNameColumnsByEveryNameTheyHadAndWhatIsAround() {
-        var known = Known.of(TABLE, DRAFT, MOMENT);
+        var known = Known.of(TABLE, DRAFT, new Rows(), MOMENT);
         assertThat(words(known, "site")).isEqualTo("QB-03");
         assertThat(words(known, "last.site + person")).isEqualTo("QB-02Saffi");
         assertThat(words(known, "answers.offer")).isEqualTo("yes");
@@ -53,8 +54,9 @@ class KnownTest {
 
     @Test
     void anEntryHasARowOnceItIsWritten() {
-        assertThat(words(Known.of(TABLE, DRAFT, Map.of(), 0, MOMENT), "row")).isEmpty();
-        var written = Known.of(TABLE, DRAFT, Map.of("depth", new Value.Whole(2)), 12, MOMENT);
+        assertThat(words(Known.of(TABLE, DRAFT, Map.of(), 0, new Rows(), MOMENT), "row"))
+                .isEmpty();
+        var written = Known.of(TABLE, DRAFT, Map.of("depth", new Value.Whole(2)), 12, new Rows(), MOMENT);
         assertThat(words(written, "row + depth")).isEqualTo("14");
         assertThat(written.of("site")).as("what is stored counts no more").isEqualTo(Value.EMPTY);
         assertThat(written.of("nothing")).isEqualTo(Value.EMPTY);

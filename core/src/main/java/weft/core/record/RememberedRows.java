@@ -1,5 +1,6 @@
-package weft.core.entry;
+package weft.core.record;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -7,18 +8,17 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
-import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.value.Value;
 
 /** Stored rows of which the same is asked once. Several may ask at a time. */
-final class RememberedRows implements StoredRows {
+public final class RememberedRows implements StoredRows {
 
     private final StoredRows stored;
     private final Map<Object, Object> answers = new ConcurrentHashMap<>();
 
-    RememberedRows(StoredRows stored) {
+    /** Those, asked by the way of this. */
+    public RememberedRows(StoredRows stored) {
         this.stored = stored;
     }
 
@@ -36,7 +36,7 @@ final class RememberedRows implements StoredRows {
     private record Alike(String table, Map<String, Value> values) {}
 
     /** Looks these texts up in that column, so that none of them need be asked for alone. */
-    void lookUp(String table, String column, Set<String> texts) {
+    public void lookUp(String table, String column, Set<String> texts) {
         stored.alike(table, column, texts).forEach((text, rows) -> ahead.put(new Looked(table, column, text), rows));
     }
 
@@ -83,6 +83,35 @@ final class RememberedRows implements StoredRows {
                 .orElseGet(() -> once(
                         new Matching(table, Map.copyOf(values), most), () -> stored.matching(table, values, most)));
     }
+
+    private record One(String table, long id) {}
+
+    @Override
+    public Optional<StoredRow> record(String table, long id) {
+        return once(new One(table, id), () -> stored.record(table, id));
+    }
+
+    private record InRow(String table, long row) {}
+
+    @Override
+    public Optional<StoredRow> inRow(String table, long row) {
+        return once(new InRow(table, row), () -> stored.inRow(table, row));
+    }
+
+    @Override
+    public Map<String, List<StoredRow>> alike(String table, String column, Set<String> texts) {
+        var known = new HashMap<String, List<StoredRow>>();
+        for (var text : texts) {
+            var rows = ahead.get(new Looked(table, column, text));
+            if (rows == null) {
+                return once(new AlikeAll(table, column, texts), () -> stored.alike(table, column, texts));
+            }
+            known.put(text, rows);
+        }
+        return known;
+    }
+
+    private record AlikeAll(String table, String column, Set<String> texts) {}
 
     @Override
     public Optional<StoredRow> alike(String table, Map<String, Value> values) {

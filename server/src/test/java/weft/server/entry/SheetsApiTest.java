@@ -1,0 +1,262 @@
+package weft.server.entry;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static weft.server.TestServer.form;
+import static weft.server.TestServer.get;
+import static weft.server.TestServer.post;
+import static weft.server.TestServer.send;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.Executors;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.StreamSupport;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+import weft.server.TestServer;
+import weft.server.TestServer.Answer;
+
+/** A record and its lines by a door: links typed by words, and everything saved together or not at all. */
+@ExtendWith(TestServer.class)
+class SheetsApiTest {
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+    private static int made;
+    private String samples;
+    private String counts;
+
+    @BeforeEach
+    void given() {
+        samples = form(
+                "sheets" + ++made,
+                "{\"title\":\"Number\",\"unique\":true,\"required\":true},{\"title\":\"Total\",\"type\":\"whole\"}");
+        counts = form(
+                "counted" + made,
+                ("{\"title\":\"Sample\",\"type\":\"link\",\"to\":\"%s\",\"required\":true},"
+                                + "{\"title\":\"Taxon\",\"required\":true},"
+                                + "{\"title\":\"Count\",\"type\":\"whole\",\"min\":1,\"max\":500}")
+                        .formatted(samples));
+        post("/api/tables/" + counts + "/constraints", "{\"kind\":\"unique\",\"columns\":[\"sample\",\"taxon\"]}");
+        lined("\"most\":12");
+    }
+
+    /** Puts the counts onto the form of samples, as lines, and has their sum worked out. */
+    private void lined(String more) {
+        var copy = get("/api/forms/" + samples);
+        var document = (ObjectNode) copy.json();
+        var lines = JSON.readTree(
+                ("{\"kind\":\"lines\",\"id\":\"counts\",\"label\":\"Counts\",\"table\":\"%s\",\"by\":\"sample\",%s,\"items\":["
+                                + "{\"kind\":\"field\",\"id\":\"taxon\",\"label\":\"Taxon\",\"column\":\"taxon\",\"widget\":\"line\",\"width\":4},"
+                                + "{\"kind\":\"field\",\"id\":\"count\",\"label\":\"Count\",\"column\":\"count\",\"widget\":\"number\",\"width\":2}]}")
+                        .formatted(counts, more));
+        ((tools.jackson.databind.node.ArrayNode) document.at("/sections/0/items")).add(lines);
+        ((tools.jackson.databind.node.ArrayNode) document.at("/rules/formulas"))
+                .add(JSON.readTree("{\"target\":\"total\",\"what\":\"calculated\",\"formula\":\"sum(counts.count)\"}"));
+        var put = send("PUT", "/api/forms/" + samples, document.toString(), "If-Match", copy.header("ETag"));
+        assertThat(put.status()).as(put.http().body()).isEqualTo(200);
+        assertThat(post("/api/forms/" + samples + "/publish", "").status()).isEqualTo(200);
+    }
+
+    private static String line(String taxon, Object count) {
+        return "{\"values\":{\"taxon\":\"%s\",\"count\":\"%s\"}}".formatted(taxon, count);
+    }
+
+    private static String sheet(String number, String... lines) {
+        return "{\"values\":{\"number\":\"%s\"},\"lines\":{\"counts\":[%s]}}"
+                .formatted(number, String.join(",", lines));
+    }
+
+    private Answer save(String body, String... headers) {
+        return post("/api/doors/" + samples + "/records", body, headers);
+    }
+
+    private Answer change(JsonNode record, String lines) {
+        return send(
+                "PUT",
+                "/api/doors/" + samples + "/records/" + record.get("id").asLong(),
+                "{\"values\":{\"number\":\"%s\"},\"lines\":{\"counts\":[%s]}}"
+                        .formatted(record.at("/values/number").asString(), lines),
+                "If-Match",
+                "\"" + record.get("version").asInt() + "\"");
+    }
+
+    private static List<Long> rows(JsonNode records) {
+        return StreamSupport.stream(records.spliterator(), false)
+                .map(each -> each.get("row").asLong())
+                .toList();
+    }
+
+    private JsonNode all(String form) {
+        return get("/api/doors/" + form + "/records?limit=500").json().get("records");
+    }
+
+    @Test
+    void aRecordAndItsLinesAreSavedTogether() {
+        var assessed = post(
+                        "/api/doors/" + samples + "/assess",
+                        sheet("S-1", line("mayfly", 3), "{\"values\":{}}", line("worm", "many")))
+                .json();
+        assertThat(assessed.at("/values/total").asInt()).isEqualTo(3);
+        assertThat(assessed.at("/lines/counts/1/line").asInt())
+                .as("blank lines keep their numbers")
+                .isEqualTo(3);
+        assertThat(assessed.at("/lines/counts/1/findings/0/code").asString()).isEqualTo("unreadable");
+        var stopped = save(sheet("S-1", line("mayfly", 3), line("worm", "many"), line("mayfly", 4)));
+        assertThat(stopped.status()).isEqualTo(422);
+        assertThat(stopped.json().get("findings").toString())
+                .contains("\"lines\":\"counts\"", "\"line\":2", "\"line\":3", "Line 1 already has mayfly");
+        assertThat(all(samples)).isEmpty();
+        assertThat(all(counts)).isEmpty();
+        var saved = save(sheet("S-1", line("mayfly", 3), line("worm", 4)), "Idempotency-Key", "one");
+        assertThat(saved.status()).as(saved.http().body()).isEqualTo(201);
+        assertThat(saved.json().at("/values/total").asInt()).isEqualTo(7);
+        assertThat(rows(saved.json().at("/lines/counts"))).containsExactly(1L, 2L);
+        assertThat(saved.json().at("/lines/counts/0/values/sample").toString())
+                .isEqualTo("{\"id\":1,\"row\":1,\"shown\":\"S-1\"}");
+        var again = save(sheet("S-1", line("mayfly", 3), line("worm", 4)), "Idempotency-Key", "one");
+        assertThat(again.json()).isEqualTo(saved.json());
+        assertThat(save(sheet("S-1", line("mayfly", 9)), "Idempotency-Key", "one")
+                        .status())
+                .as("other lines under the same key")
+                .isEqualTo(422);
+        assertThat(all(counts)).hasSize(2);
+        assertThat(get("/api/doors/" + samples + "/records/1/lines").json())
+                .isEqualTo(saved.json().get("lines"));
+    }
+
+    @Test
+    void linesAreChangedAddedAndTakenOutAndConflictsAreToldPerLine() {
+        var record = save(sheet("S-1", line("mayfly", 3), line("worm", 4), line("leech", 5)))
+                .json();
+        var lines = record.at("/lines/counts");
+        var changed = change(
+                record,
+                ("{\"id\":%d,\"version\":1,\"values\":{\"taxon\":\"mayfly\",\"count\":30}},"
+                                + "{\"id\":%d,\"version\":1,\"gone\":true},%s")
+                        .formatted(lines.at("/0/id").asLong(), lines.at("/1/id").asLong(), line("worm", 8)));
+        assertThat(changed.status()).as(changed.http().body()).isEqualTo(200);
+        assertThat(changed.json().at("/values/total").asInt()).isEqualTo(43);
+        assertThat(rows(changed.json().at("/lines/counts"))).containsExactly(1L, 3L, 4L);
+        var stale = change(
+                changed.json(),
+                ("{\"values\":{}},{\"id\":%d,\"version\":1,\"values\":{\"taxon\":\"mayfly\",\"count\":31}},"
+                                + "{\"id\":%d,\"version\":1,\"gone\":true}")
+                        .formatted(lines.at("/0/id").asLong(), lines.at("/1/id").asLong()));
+        assertThat(stale.status()).isEqualTo(412);
+        assertThat(stale.json().at("/lines/counts/0/line").asInt()).isEqualTo(2);
+        assertThat(stale.json().at("/lines/counts/0/record/values/count").asInt())
+                .isEqualTo(30);
+        assertThat(stale.json().at("/lines/counts/1/line").asInt()).isEqualTo(3);
+        assertThat(stale.json().at("/lines/counts/1/record").isNull()).isTrue();
+        var only = change(changed.json(), line("snail", 1));
+        assertThat(only.json().get("version").asInt())
+                .as("its sum is another")
+                .isEqualTo(changed.json().get("version").asInt() + 1);
+        assertThat(change(only.json(), "{\"id\":1,\"values\":{}}").status())
+                .as("no version")
+                .isEqualTo(400);
+        assertThat(save("{\"values\":{\"number\":\"S-2\"},\"lines\":{\"notes\":[]}}")
+                        .status())
+                .isEqualTo(400);
+    }
+
+    @Test
+    void aRecordWithItsLinesIsRemovedAndPutBackAsOne() {
+        var record = save(sheet("S-1", line("mayfly", 3), line("worm", 4))).json();
+        save(sheet("S-2", line("mayfly", 3)));
+        var path = "/api/doors/" + samples + "/records/" + record.get("id").asLong();
+        assertThat(send("DELETE", path, "", "If-Match", "\"1\"").status()).isEqualTo(204);
+        assertThat(all(counts)).hasSize(1);
+        var back = post(path + "/restore", "");
+        assertThat(back.status()).as(back.http().body()).isEqualTo(200);
+        assertThat(rows(get(path + "/lines").json().get("counts"))).containsExactly(1L, 2L);
+    }
+
+    @Test
+    void aRecordThatOthersLinkToStaysAndSaysSo() {
+        post("/api/doors/" + samples + "/records", "{\"values\":{\"number\":\"S-1\"}}");
+        var copy = get("/api/forms/" + samples);
+        var document = (ObjectNode) copy.json();
+        ((ObjectNode) document.at("/sections/0/items/2")).put("belong", false);
+        send("PUT", "/api/forms/" + samples, document.toString(), "If-Match", copy.header("ETag"));
+        post("/api/forms/" + samples + "/publish", "");
+        var typed = post(
+                "/api/doors/" + counts + "/records",
+                "{\"values\":{\"sample\":\"s-1\",\"taxon\":\"mayfly\",\"count\":3}}");
+        assertThat(typed.json().at("/values/sample/shown").asString()).isEqualTo("S-1");
+        assertThat(post("/api/doors/" + counts + "/records", "{\"values\":{\"sample\":{\"id\":1},\"taxon\":\"worm\"}}")
+                        .status())
+                .isEqualTo(201);
+        assertThat(post("/api/doors/" + counts + "/records", "{\"values\":{\"sample\":{\"id\":99},\"taxon\":\"x\"}}")
+                        .json()
+                        .at("/findings/0/code")
+                        .asString())
+                .isEqualTo("choice");
+        assertThat(post("/api/doors/" + counts + "/choices/sample", "{\"typed\":\"S\",\"draft\":{\"values\":{}}}")
+                        .json()
+                        .toString())
+                .isEqualTo("[{\"value\":\"S-1\",\"shown\":\"\",\"id\":1}]");
+        assertThat(get("/api/doors/" + counts + "/records?where=sample:s-*&sort=-sample")
+                        .json()
+                        .get("records"))
+                .hasSize(2);
+        assertThat(get("/api/doors/" + counts + "/export?format=csv").http().body())
+                .contains("1,S-1,mayfly,3");
+        var refused = send("DELETE", "/api/doors/" + samples + "/records/1", "", "If-Match", "\"1\"");
+        assertThat(refused.status()).isEqualTo(409);
+        assertThat(refused.json().get("detail").asString())
+                .startsWith("2 records of ")
+                .contains("link to this one by Sample");
+    }
+
+    /** Sixteen key sheets at once, every third of which is stopped: whole or not at all, and no hole in either table. */
+    @Test
+    void sheetsOfSixteenAtOnceAreWholeAndLeaveNoHoles() throws Exception {
+        try (var hands = Executors.newFixedThreadPool(16)) {
+            var work = IntStream.range(0, 48)
+                    .<Callable<Answer>>mapToObj(n -> () -> save(sheet(
+                            "S-" + n,
+                            IntStream.range(0, 5)
+                                    .mapToObj(at -> line("t" + at, n % 3 == 0 && at == 3 ? "9999" : "" + (at + 1)))
+                                    .toArray(String[]::new))))
+                    .toList();
+            var statuses =
+                    hands.invokeAll(work).stream().map(SheetsApiTest::status).toList();
+            assertThat(statuses).containsOnly(201, 422);
+            assertThat(statuses.stream().filter(status -> status == 201).count())
+                    .isEqualTo(32);
+        }
+        assertThat(rows(all(samples)))
+                .isEqualTo(
+                        IntStream.rangeClosed(1, 32).mapToObj(row -> (long) row).toList());
+        var lines = all(counts);
+        assertThat(rows(lines))
+                .isEqualTo(IntStream.rangeClosed(1, 160)
+                        .mapToObj(row -> (long) row)
+                        .toList());
+        var bySample = StreamSupport.stream(lines.spliterator(), false)
+                .collect(Collectors.groupingBy(
+                        each -> each.at("/values/sample/id").asLong()));
+        assertThat(bySample).hasSize(32);
+        bySample.values().forEach(each -> {
+            assertThat(each).hasSize(5);
+            var rows = each.stream().map(row -> row.get("row").asLong()).toList();
+            assertThat(rows.getLast() - rows.getFirst()).as("one block").isEqualTo(4);
+            assertThat(new HashSet<>(rows)).hasSize(5);
+        });
+    }
+
+    private static int status(java.util.concurrent.Future<Answer> answer) {
+        try {
+            return answer.get().status();
+        } catch (Exception e) {
+            throw new AssertionError(e);
+        }
+    }
+}

@@ -1,0 +1,30 @@
+package weft.store.record;
+
+/** A record is not removed, since others link to it. Nothing was done. */
+public final class LinkedTo extends RuntimeException {
+
+    private final String sentence;
+
+    LinkedTo(String table, String column, int many) {
+        this(
+                many == 1
+                        ? "A record of %s links to this one by %s. Remove it or link it elsewhere first."
+                                .formatted(table, column)
+                        : "%,d records of %s link to this one by %s. Remove them or link them elsewhere first."
+                                .formatted(many, table, column));
+    }
+
+    private LinkedTo(String sentence) {
+        super(sentence);
+        this.sentence = sentence;
+    }
+
+    static LinkedTo justNow() {
+        return new LinkedTo("A record that was just saved links to this one. Look at it first.");
+    }
+
+    /** What links to it, and what can be done. */
+    public String sentence() {
+        return sentence;
+    }
+}
