@@ -73,6 +73,12 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
+/** Whether rules give the field its value, before the core has said how it stands in this entry. */
+const worked = (form: Form, column: string): boolean =>
+  (form.rules?.formulas.some(({ target, what }) => target === column && what === "calculated") ||
+    form.rules?.numbers.some((each) => each.column === column)) ??
+  false;
+
 interface LineProps extends Pick<Props, "form" | "columns" | "entry" | "presses" | "around"> {
   items: FormItem[];
 }
@@ -110,7 +116,9 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
         reading={entry.readings[column]}
         was={entry.was[column]}
         severity={findings.find((each) => each.field === column)?.severity}
-        locked={state?.locked || state?.origin === "calculated" || ruled?.numbered}
+        locked={
+          state ? state.locked || state.origin === "calculated" || ruled?.numbered : worked(form, column)
+        }
         must={state?.required}
         source={state?.source ?? undefined}
         placeholder={ruled?.numbered && !entry.asking ? "given at the save" : undefined}

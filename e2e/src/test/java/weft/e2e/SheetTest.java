@@ -167,7 +167,9 @@ class SheetTest {
         assertThat(said()).containsText("Saved in row");
         assertThat(caught("N-31")).containsExactly("mayfly ");
         // Found by its words, and shown by them.
-        keys.press("Control+f").type("n-31").press("Enter");
+        keys.press("Control+f").type("n-31");
+        assertThat(page.getByText("1 match").first()).isVisible();
+        keys.press("Enter");
         assertThat(page.getByLabel("Taxon").first()).hasValue("mayfly");
         assertThat(page.getByLabel("Net").first()).hasValue("N-31");
     }
