@@ -182,7 +182,9 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         />
       </div>
       {!form.door.byLink && <Tray form={form} desk={desk} />}
-      {rows && <RowsDrawer form={form} table={table} columns={columns} desk={desk} leave={toForm} />}
+      {rows && (
+        <RowsDrawer form={form} table={table} columns={columns} desk={desk} ruled={ruled} leave={toForm} />
+      )}
       <DeskFoot form={form} desk={desk} rows={rows} />
       {over === "keys" && <KeysHelp close={() => setOver(undefined)} />}
       {over === "history" && record && (

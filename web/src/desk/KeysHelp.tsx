@@ -15,6 +15,7 @@ const KEYS: [string, string][] = [
   ["F3, Shift+F3", "next match, match before"],
   ["Ctrl+Shift+F", "find in any field"],
   ["Alt+B", "bring back what was typed before and not saved"],
+  ["← and →", "in the rows: to a cell, which Enter corrects in place"],
   ["Alt+H", "the history of the record"],
   ["Alt+O", "at a link: open its record, or make a new one to link to"],
   ["Alt+Backspace", "back to where the link was followed from"],

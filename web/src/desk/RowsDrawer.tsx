@@ -6,6 +6,7 @@ import {
   type Column,
   type DeskForm as Form,
   Problem,
+  type Ruled,
   type StoredRecord,
   type SeenTable as Table,
 } from "../api/client";
@@ -18,6 +19,7 @@ import { RemovedList } from "../history/RemovedList";
 import type { Seen } from "../history/useRemoval";
 import { RowsGrid } from "../rows/RowsGrid";
 import { byRow, inView, LISTED, PAGE } from "../rows/source";
+import { useCorrection } from "./useCorrection";
 import type { DeskDoings } from "./useDesk";
 
 interface Props {
@@ -25,11 +27,12 @@ interface Props {
   table: Table;
   columns: Column[];
   desk: DeskDoings;
+  ruled: Ruled;
   leave: () => void;
 }
 
 /** The records in view as rows, from which one is opened and several are removed; and those that were removed. */
-export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
+export function RowsDrawer({ form, table, columns, desk, ruled, leave }: Props) {
   const { find, browse, sitting, removal } = desk;
   const [view, setView] = useState<"rows" | "removed">("rows");
   const [active, setActive] = useState(0);
@@ -39,6 +42,7 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
   const [changed, setChanged] = useState<{ id: number; records: number }>();
   /** What came of the last change; the strip below tells of the record in the form. */
   const [note, setNote] = useState("");
+  const correcting = useCorrection(form, table, ruled, desk);
   const may = (what: string) => form.door.may.includes(what);
   const queries = useQueryClient();
   const ask = find.settled;
@@ -202,6 +206,7 @@ export function RowsDrawer({ form, table, columns, desk, leave }: Props) {
             press: (column, more) => browse.refresh({ ...browse.ask, sort: pressed(order, column, more) }),
           }}
           handling={handling}
+          correcting={correcting}
         />
       )}
       {changing && (

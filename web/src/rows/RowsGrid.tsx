@@ -1,7 +1,8 @@
 import { useQueries } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
-import type { Column, StoredRecord } from "../api/client";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import type { Choice, Column, FormField, StoredRecord } from "../api/client";
+import { CellInPlace, type InTheWay } from "./CellInPlace";
 import { Stored } from "./Stored";
 import { shown } from "./shown";
 import { PAGE, type Source } from "./source";
@@ -21,6 +22,25 @@ export interface Handling {
   leave: () => void;
 }
 
+/** How single cells are corrected in place. */
+export interface Correcting {
+  /** The field that a column's values are typed into; none where they are not corrected in place. */
+  field: (column: string) => FormField | undefined;
+  text: (record: StoredRecord, column: string) => string;
+  list: (
+    record: StoredRecord,
+    column: string,
+  ) => ((column: string, typed: string) => Promise<Choice[]>) | undefined;
+  keep: (
+    record: StoredRecord,
+    column: string,
+    typed: string,
+    answers: Record<string, string>,
+  ) => Promise<InTheWay | undefined>;
+  /** Somebody wants to correct what can't be. */
+  refused: (title: string) => void;
+}
+
 interface Props {
   name: string;
   source: Source;
@@ -34,10 +54,15 @@ interface Props {
   /** How a heading shows the order, and what a press on it does. */
   sort?: { of: (column: string) => string; press: (column: string, more: boolean) => void };
   handling?: Handling;
+  correcting?: Correcting | undefined;
 }
 
 /** Lines of records under their columns; only those in view are fetched and drawn. */
-export function RowsGrid({ name, source, columns, mark, inSight, found = [], sort, handling }: Props) {
+export function RowsGrid(props: Props) {
+  const { name, source, columns, mark, inSight, found = [], sort, handling, correcting } = props;
+  // The cell that Left and Right go to, by its place; none while the keys are for whole lines.
+  const [cell, setCell] = useState(-1);
+  const [editing, setEditing] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   const lines = useVirtualizer({
     count: source.count,
@@ -75,7 +100,13 @@ export function RowsGrid({ name, source, columns, mark, inSight, found = [], sor
     if (!handling || e.target !== e.currentTarget) return;
     const record = recordAt(active);
     const line = keys[e.key];
-    if (line !== undefined) handling.goTo(Math.min(Math.max(1, line), source.count), e.shiftKey);
+    const column = columns[cell];
+    if (correcting && (e.key === "ArrowRight" || e.key === "ArrowLeft"))
+      setCell(Math.max(-1, Math.min(columns.length - 1, cell + (e.key === "ArrowRight" ? 1 : -1))));
+    else if (correcting && e.key === "Enter" && record && column) {
+      if (correcting.field(column.name)) setEditing(true);
+      else correcting.refused(column.title);
+    } else if (line !== undefined) handling.goTo(Math.min(Math.max(1, line), source.count), e.shiftKey);
     else if (e.key === "Enter" && record) handling.open(record);
     else if (e.key === " " && record) handling.toggle(record, active);
     else if (e.key === "Delete") handling.remove(record);
@@ -141,14 +172,25 @@ export function RowsGrid({ name, source, columns, mark, inSight, found = [], sor
               >
                 <Cell text={record || next || free ? String(record?.row ?? line) : ""} kind="row" />
                 {record &&
-                  columns.map((column) => (
+                  columns.map((column, place) => (
                     <Cell
                       key={column.name}
+                      at={line === active && place === cell}
                       text={shown(record.values[column.name], column.type)}
                       kind={numeric(column) ? "number" : ""}
                       found={found.includes(column.name)}
                       inner={
-                        column.type === "picture" ? (
+                        editing && correcting && line === active && place === cell ? (
+                          <Corrected
+                            record={record}
+                            column={column}
+                            correcting={correcting}
+                            close={() => {
+                              setEditing(false);
+                              frame.current?.focus();
+                            }}
+                          />
+                        ) : column.type === "picture" ? (
                           <Stored value={record.values[column.name]} type={column.type} />
                         ) : undefined
                       }
@@ -162,6 +204,29 @@ export function RowsGrid({ name, source, columns, mark, inSight, found = [], sor
         </div>
       </div>
     </div>
+  );
+}
+
+/** The cell that is corrected. */
+function Corrected(props: {
+  record: StoredRecord;
+  column: Column;
+  correcting: Correcting;
+  close: () => void;
+}) {
+  const { record, column, correcting, close } = props;
+  const field = correcting.field(column.name);
+  if (!field) return null;
+  return (
+    <CellInPlace
+      field={field}
+      column={column}
+      row={record.row}
+      text={correcting.text(record, column.name)}
+      list={correcting.list(record, column.name)}
+      keep={(typed, answers) => correcting.keep(record, column.name, typed, answers)}
+      close={close}
+    />
   );
 }
 
@@ -196,16 +261,19 @@ function Cell({
   kind,
   found,
   inner,
+  at,
 }: {
   text: string;
   kind: string;
   found?: boolean;
   inner?: ReactNode;
+  /** Whether the keys are at it. */
+  at?: boolean;
 }) {
   return (
     <div
       role={kind === "row" ? "rowheader" : "gridcell"}
-      className={kind === "span" ? "" : kind}
+      className={`${kind === "span" ? "" : kind} ${at ? "at" : ""}`}
       style={kind === "span" ? { gridColumn: "2 / -1" } : undefined}
       title={text.length > 12 ? text : undefined}
     >

@@ -209,6 +209,26 @@ class AccessibilityTest {
         page.context().close();
     }
 
+    /** Lines in a form with a finding under one, and a cell of the rows that is corrected in place. */
+    @Test
+    void linesInAFormAndCellsInPlaceAreOpenToEverybody() {
+        var page = Running.page();
+        var keys = new Keys(page);
+        page.navigate("/d/samples");
+        assertThat(page.getByLabel("Site").first()).isFocused();
+        page.getByLabel("Key Counts").focus();
+        assertThat(page.getByLabel("Taxon, line 1").first()).isFocused();
+        keys.entry("large mayfly", "larva", "many").press("Enter");
+        assertThat(page.getByText("can't be read as a whole number")).isVisible();
+        look(page, "lines in a form");
+        keys.press("F8", "F8");
+        assertThat(page.getByRole(AriaRole.GRID).last()).isFocused();
+        keys.press("Home", "ArrowRight", "Enter").press("Control+a").type("ZZ-99").press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).isVisible();
+        look(page, "a cell in place");
+        page.context().close();
+    }
+
     /** No finding, nothing cut off sideways, and it can be seen where the keys go. */
     private static void look(Page page, String state) {
         comes(page, "focus when " + state, "() => document.activeElement !== document.body");

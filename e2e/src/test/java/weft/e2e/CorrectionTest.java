@@ -266,6 +266,48 @@ class CorrectionTest extends Coordinator {
         assertThat(dialog).hasCount(0);
     }
 
+    /** A cell is gone to by the arrows, corrected and kept by Enter, under the checks and on the version that was seen. */
+    @Test
+    void aCellOfTheRowsIsCorrectedInPlace() {
+        Running.form(
+                "in_place",
+                "{\"title\":\"Site\",\"required\":true},{\"title\":\"Bank\",\"type\":\"choice\",\"choices\":[\"left\",\"right\"]},"
+                        + "{\"title\":\"pH\",\"type\":\"decimal\",\"max\":14}");
+        for (int n = 1; n <= 3; n++) {
+            Running.api(
+                    "/api/doors/in_place/records",
+                    "{\"values\":{\"site\":\"S%d\",\"bank\":\"left\",\"ph\":\"7\"}}".formatted(n));
+        }
+        page.navigate("/d/in_place");
+        assertThat(site()).isFocused();
+        keys.press("F8", "F8");
+        var grid = page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Rows of in_place"));
+        assertThat(grid).isFocused();
+        assertThat(grid).containsText("S3");
+        keys.press("Home", "ArrowRight", "Enter");
+        assertThat(page.getByLabel("Site, row 1")).isFocused();
+        keys.press("Control+a").type("QB-09").press("Enter");
+        assertThat(grid).isFocused();
+        assertThat(grid).containsText("QB-09");
+        keys.press("ArrowRight", "Enter");
+        assertThat(page.getByLabel("Bank, row 1").first()).isFocused();
+        keys.press("Control+a").type("ri").press("ArrowDown", "Enter", "Enter");
+        assertThat(grid).containsText("right");
+        keys.press("ArrowRight", "Enter").press("Control+a").type("99").press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("pH must be at most 14. 99 is above it");
+        assertThat(page.getByLabel("pH, row 1")).isFocused();
+        keys.press("Escape");
+        assertThat(grid).isFocused();
+        keys.press("ArrowDown", "Enter").press("Control+a").type("8");
+        Running.put("/api/doors/in_place/records/2", "{\"values\":{\"site\":\"Theirs\"}}", "\"1\"");
+        keys.press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("Somebody else changed this record meanwhile.");
+        keys.press("Escape");
+        assertThat(Running.api("/api/doors/in_place/records/1").get("values").toString())
+                .isEqualTo("{\"site\":\"QB-09\",\"bank\":\"right\",\"ph\":\"7\"}");
+        assertThat(grid).containsText("Theirs");
+    }
+
     private static int rivers() {
         return Running.api("/api/doors/many_at_once/find?where=river:Tessel")
                 .at("/total/count")

@@ -39,23 +39,13 @@ public final class Pictures {
     private void all() {
         take(open("/", "Habitat survey", ColorScheme.LIGHT), "home");
         take(halfFilled(ColorScheme.LIGHT), "desk");
-        var dark = halfFilled(ColorScheme.DARK);
-        dark.keyboard().press("F8");
-        dark.getByText("next free row", new Page.GetByTextOptions().setExact(true))
-                .waitFor();
-        take(dark, "desk-dark");
         take(open("/tables/samples", "S-2024-0002", ColorScheme.LIGHT), "table");
         take(finding(), "find");
         take(conflict(), "conflict");
         take(brought(), "import");
-        take(overlapping(), "overlap");
         take(signingIn(), "sign-in");
         take(open("/forms/site_notes/doors/log-a-note", "records are stored", ColorScheme.LIGHT), "doors");
         take(open("/people", "Bram Tolley", ColorScheme.LIGHT), "people");
-        var done = open("/people", "Bram Tolley", ColorScheme.DARK);
-        done.getByText("What was done").click();
-        done.getByText("door made").first().waitFor();
-        take(done, "audit");
         take(foundByAKeyer(), "door");
         take(byLink(), "link");
         take(bench(), "bench");
@@ -68,6 +58,54 @@ public final class Pictures {
         publishing.getByText("Once published").waitFor();
         take(publishing, "publish");
         take(lines(), "lines");
+        take(sheet(), "sheet");
+        take(pasted(), "pasted");
+        take(changingMany(), "change-many");
+    }
+
+    /** A sample with its counts, one of which can't be read. */
+    private Page sheet() {
+        var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
+        type(page, "QB-03", "t", "930");
+        page.getByLabel("Key Counts").focus();
+        var keyboard = page.keyboard();
+        for (var line : List.of("large mayfly,larva,14", "flat snail,adult,31", "cased caddis,larva,many", "pale shrimp")) {
+            for (var cell : line.split(",")) {
+                keyboard.type(cell);
+                keyboard.press("Tab");
+            }
+        }
+        page.getByText("can't be read as a whole number").waitFor();
+        return page;
+    }
+
+    /** Cells as they were copied elsewhere, shown as they would be stored. */
+    private Page pasted() {
+        var page = open("/d/counts", "Next free row", ColorScheme.DARK);
+        page.keyboard().press("Alt+l");
+        page.getByLabel("Sample").first().fill("S-2026-0014");
+        page.keyboard().press("Enter");
+        page.evaluate("""
+                () => {
+                  const data = new DataTransfer();
+                  data.setData('text/plain', ['Count\\tTaxon\\tStage', '14\\tLARGE MAYFLY\\tlarva', '31\\tflat snail\\tadult',
+                    '7\\tcased caddis\\tl', '3\\tpale shrimp\\tadult', '260\\tflat worm\\t', '2\\tstriped moth\\tadult'].join('\\n'));
+                  document.activeElement.dispatchEvent(
+                    new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+                }""");
+        page.getByText("striped moth is not in Taxa").waitFor();
+        return page;
+    }
+
+    /** A river's name put right in all that are found, seen before it is done. */
+    private Page changingMany() {
+        var page = open("/d/volunteers", "Next free row", ColorScheme.DARK);
+        page.keyboard().press("F8");
+        page.getByText("Change all…").click();
+        page.getByLabel("Field").selectOption("role");
+        page.getByLabel("Value").fill("sampler");
+        page.getByText("would change").waitFor();
+        return page;
     }
 
     /** A sheet of counts, one of which is there twice. */
@@ -274,23 +312,6 @@ public final class Pictures {
         page.waitForFileChooser(choose::click)
                 .setFiles(new FilePayload("Otter sightings.csv", "text/csv", file.getBytes(StandardCharsets.UTF_8)));
         page.getByText("One cell does not fit").waitFor();
-        return page;
-    }
-
-    /** Two bookings are made and confirmed; a third meets the second. */
-    private Page overlapping() {
-        var page = open("/d/bookings", "Next free row", ColorScheme.LIGHT);
-        for (var day : List.of("12/1", "12/7")) {
-            type(page, "K-07", day + "/2026 9:00", day + "/2026 17:00", "Imre Castell", "imre@quillbeck.example");
-            page.keyboard().press("Enter");
-            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Yes"))
-                    .click();
-            page.getByText("is booked in row").waitFor();
-        }
-        page.waitForTimeout(2_500);
-        type(page, "K-07", "12/7/2026 11:00", "12/8/2026 17:00", "Saffi Keane");
-        page.keyboard().press("Enter");
-        page.getByText("already has K-07").first().waitFor();
         return page;
     }
 
