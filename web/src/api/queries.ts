@@ -51,6 +51,15 @@ export const ruledQuery = (door: string, tried = false) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+/** What lines of a form are made of, by that version of it. */
+export const linesQuery = (door: string, lines: string, version: number | undefined) =>
+  queryOptions({
+    queryKey: ["lines-of", door, lines, version],
+    queryFn: () =>
+      answered(api.GET("/api/doors/{door}/lines/{lines}", { params: { path: { door, lines } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 /** A form document and the version or revision that its entity tag names. */
 export interface Revised {
   form: Form;

@@ -24,11 +24,26 @@ interface Props {
   cell?: string;
   /** What it is called. */
   name?: string;
+  /** Whether Tab comes to it, while one is in none of its cells. */
+  tab?: number;
 }
 
 /** The lines under their columns, each with what is found under it. Only those in view are drawn. */
 export function BatchGrid(props: Props) {
-  const { all, next, fields, columns, ruled, batch, state, at, move, cell = "cell", name = "Lines" } = props;
+  const {
+    all,
+    next,
+    fields,
+    columns,
+    ruled,
+    batch,
+    state,
+    at,
+    move,
+    cell = "cell",
+    name = "Lines",
+    tab,
+  } = props;
   const frame = useRef<HTMLDivElement>(null);
   const under = (index: number): number => {
     const line = state.lines[index];
@@ -67,6 +82,7 @@ export function BatchGrid(props: Props) {
       role="grid"
       aria-label={name}
       aria-rowcount={state.lines.length + 1}
+      tabIndex={tab}
     >
       <div role="presentation" style={{ height: lines.getTotalSize() }}>
         <div role="row" className="many-one many-head" style={{ gridTemplateColumns: tracks }}>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FocusEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { answered, api, type Finding, type Ruled } from "../api/client";
+import { linesQuery } from "../api/queries";
 import type { Entry, EntryState } from "../entry/entry";
 import { blankLine, type FormLines } from "../entry/sheet";
 import { seen } from "../form/items";
@@ -27,12 +28,7 @@ export function FormLinesGrid({ door, item, entry, state, open }: Props) {
   const [at, setAt] = useState<At>();
   const frame = useRef<HTMLDivElement>(null);
   const cell = cellOf(item.id);
-  const made = useQuery({
-    queryKey: ["lines-of", door, item.id, entry.version],
-    queryFn: () =>
-      answered(api.GET("/api/doors/{door}/lines/{lines}", { params: { path: { door, lines: item.id } } })),
-    staleTime: Number.POSITIVE_INFINITY,
-  }).data;
+  const made = useQuery(linesQuery(door, item.id, entry.version)).data;
   const fields = useMemo(
     () => item.items.filter(seen).map((field) => (open ? field : { ...field, use: "read-only" as const })),
     [item, open],
@@ -83,9 +79,15 @@ export function FormLinesGrid({ door, item, entry, state, open }: Props) {
       e.stopPropagation();
       cells.model.paste(where.line, spread(cut, cells.fields, where.column));
     };
+    // A cell that is drawn anew loses the keys without a word; whoever gets them then says that one is elsewhere.
+    const elsewhere = (e: globalThis.FocusEvent) => {
+      if (latest.current.at && !box?.contains(e.target as Node)) setAt(undefined);
+    };
+    document.addEventListener("focusin", elsewhere);
     box?.addEventListener("keydown", pressed, true);
     box?.addEventListener("paste", pasted, true);
     return () => {
+      document.removeEventListener("focusin", elsewhere);
       box?.removeEventListener("keydown", pressed, true);
       box?.removeEventListener("paste", pasted, true);
     };
@@ -95,7 +97,7 @@ export function FormLinesGrid({ door, item, entry, state, open }: Props) {
     if (e.target.id === cell && at)
       before.current = lines?.[at.line]?.typed[fields[at.column]?.column ?? ""] ?? "";
     // Whoever comes by Tab begins in the first cell.
-    if (e.target === frame.current?.querySelector(".lines-way") && lines) {
+    if (e.target.getAttribute("role") === "grid" && lines) {
       const first = firstOf({ model, fields, ruled, move }, 0);
       if (first) move(first);
     }
@@ -133,14 +135,6 @@ export function FormLinesGrid({ door, item, entry, state, open }: Props) {
           </span>
         )}
       </div>
-      {open && (
-        <button
-          type="button"
-          className="lines-way"
-          aria-label={`Key ${item.label}`}
-          tabIndex={at ? -1 : undefined}
-        />
-      )}
       <BatchGrid
         all={false}
         next={undefined}
@@ -153,6 +147,7 @@ export function FormLinesGrid({ door, item, entry, state, open }: Props) {
         move={move}
         cell={cell}
         name={item.label}
+        tab={at ? -1 : 0}
       />
       {whole.map((finding) => (
         <p key={finding.code} className={`finding say ${finding.severity}`}>

@@ -1,9 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { useParams } from "react-router";
 import type { DeskForm, Door, Form } from "../api/client";
-import { doorQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
+import { doorQuery, linesQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
 import { BatchDesk } from "../batch/BatchDesk";
+import { linesOf } from "../entry/sheet";
 import { Pictures, picturesAt } from "../form/pictures";
 import { Trouble } from "../ui/Trouble";
 import { DeskOf } from "./DeskOf";
@@ -38,7 +39,11 @@ export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
   const [chosen, setChosen] = useState<boolean>();
   const document = published.data?.form;
   const form = useMemo(() => document && door && atDoor(document, door), [document, door]);
-  if (form && table.data && ruled.data) {
+  // Lines are drawn once it is known what they are made of, so that no key meets a cell that is still to change.
+  const lined = useQueries({
+    queries: (form ? linesOf(form) : []).map((lines) => linesQuery(id, lines.id, published.data?.revision)),
+  });
+  if (form && table.data && ruled.data && lined.every(({ isPending }) => !isPending)) {
     const adds = form.door.may.includes("add");
     const many = adds && (chosen ?? form.door.lines === "many");
     const Keyed = many ? BatchDesk : DeskOf;

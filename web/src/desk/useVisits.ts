@@ -100,14 +100,17 @@ async function restore(visit: Visit, desk: DeskDoings) {
   if (visit.record !== null) await desk.open(visit.record);
   for (const [column, text] of Object.entries(visit.typed))
     if (text !== (entry.snapshot().typed[column] ?? "")) entry.type(column, text);
+  document.getElementById(inputId(visit.column))?.focus();
   const { made } = visit;
   if (made) {
+    const { typed } = entry.snapshot();
     const choices = await entry.list(visit.column, made.words).catch(() => []);
     const choice = choices.find(({ id }) => id === made.id);
+    // Whoever typed on meanwhile, or saved, is not interrupted.
+    if (entry.snapshot().typed !== typed || entry.snapshot().pending) return;
     if (choice) {
       entry.type(visit.column, choice.value);
       say(`${visit.label} is now ${choice.value}`, "ok");
     } else say(`The new record is saved. Choose it for ${visit.label}.`);
   }
-  document.getElementById(inputId(visit.column))?.focus();
 }

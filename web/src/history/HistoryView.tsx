@@ -9,6 +9,7 @@ import {
   type SeenTable as Table,
 } from "../api/client";
 import type { DeskDoings } from "../desk/useDesk";
+import { linesOf } from "../entry/sheet";
 import { texts } from "../entry/texts";
 import { Stored } from "../rows/Stored";
 import { shown } from "../rows/shown";
@@ -42,6 +43,17 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
           params: { path: { door: form.door.id, id: record.id } },
         }),
       ),
+  });
+  const lined = linesOf(form);
+  const ofLines = useQuery({
+    queryKey: ["history of lines", form.door.id, record.id, entry.snapshot().lines],
+    queryFn: () =>
+      answered(
+        api.GET("/api/doors/{door}/records/{id}/lines/history", {
+          params: { path: { door: form.door.id, id: record.id } },
+        }),
+      ),
+    enabled: lined.length > 0,
   });
   const putBack = async (version: number) => {
     try {
@@ -78,10 +90,36 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
                   </button>
                 )}
               </p>
-              <Difference table={table} change={change} />
+              <Difference columns={table.columns} change={change} />
             </li>
           ))}
         </ol>
+        {lined.length > 0 && (ofLines.data?.length ?? 0) > 0 && (
+          <>
+            <h3>Its lines</h3>
+            <ol className="history">
+              {ofLines.data?.map(({ lines, row, change }) => {
+                const item = lined.find(({ id }) => id === lines);
+                return (
+                  <li key={`${lines} ${row} ${change.version} ${change.at}`}>
+                    <p>
+                      {item?.label}, row {row}: <b>{change.by}</b> {DID[change.action]}{" "}
+                      <span className="text-soft">{when(change.at)}</span>
+                    </p>
+                    <Difference
+                      columns={(item?.items ?? []).map(({ column, label, widget }) => ({
+                        name: column,
+                        title: label,
+                        type: widget,
+                      }))}
+                      change={change}
+                    />
+                  </li>
+                );
+              })}
+            </ol>
+          </>
+        )}
         <button type="button" className="btn go justify-self-start" onClick={close}>
           Back to the record <kbd>Esc</kbd>
         </button>
@@ -91,10 +129,15 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
 }
 
 /** What a change changed: from what, to what. */
-function Difference({ table, change }: { table: Table; change: HistoryChange }) {
+interface DifferenceProps {
+  columns: { name: string; title: string; type: string }[];
+  change: HistoryChange;
+}
+
+function Difference({ columns, change }: DifferenceProps) {
   const text = (values: Record<string, unknown> | null, name: string, type: string | undefined) =>
     shown(values?.[name], type);
-  const different = table.columns.filter(
+  const different = columns.filter(
     ({ name = "", type }) => text(change.before, name, type) !== text(change.after, name, type),
   );
   if (different.length === 0) return null;

@@ -24,13 +24,15 @@ interface Props {
 export function CellInPlace({ field, column, row, text, list, keep, close }: Props) {
   const [typed, setTyped] = useState(text);
   const [inTheWay, setInTheWay] = useState<InTheWay>();
+  // A list that hangs open would hide what is said; it is closed by drawing the input anew.
+  const [told, setTold] = useState(0);
   const busy = useRef(false);
   const id = "cell-in-place";
   useEffect(() => {
     const input = document.getElementById(id);
     input?.focus();
-    if (input instanceof HTMLInputElement) input.select();
-  }, []);
+    if (told === 0 && input instanceof HTMLInputElement) input.select();
+  }, [told]);
   const pressed = async (e: KeyboardEvent) => {
     const listed = (e.target as HTMLElement).getAttribute("aria-expanded") === "true";
     if (e.key === "Escape" && !listed) {
@@ -47,12 +49,14 @@ export function CellInPlace({ field, column, row, text, list, keep, close }: Pro
     busy.current = true;
     const found = await keep(typed, inTheWay?.answers ?? {});
     busy.current = false;
-    if (found) setInTheWay(found);
-    else close();
+    if (!found) return close();
+    setInTheWay(found);
+    setTold((times) => times + 1);
   };
   return (
     <div className="form cell-in-place" onKeyDownCapture={pressed}>
       <FieldInput
+        key={told}
         id={id}
         text={typed}
         type={(now) => {

@@ -95,7 +95,8 @@ class AccessibilityTest {
         keys.type("x");
         look(page, "browsing");
         keys.press("Escape", "F8", "F8");
-        assertThat(page.getByRole(AriaRole.GRID)).isFocused();
+        assertThat(page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Rows of Samples")))
+                .isFocused();
         keys.press("Shift+ArrowUp");
         assertThat(page.getByText("2 selected")).isVisible();
         look(page, "rows");
@@ -103,14 +104,16 @@ class AccessibilityTest {
         assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
         look(page, "removing");
         keys.press("Escape");
-        assertThat(page.getByRole(AriaRole.GRID)).isFocused();
+        assertThat(page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Rows of Samples")))
+                .isFocused();
         page.getByText("Change them…").press("Enter");
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("of 2 would change");
         Keys.still(page);
         look(page, "changing many");
         keys.press("Escape");
         assertThat(page.getByRole(AriaRole.DIALOG)).hasCount(0);
-        page.getByRole(AriaRole.GRID).focus();
+        page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Rows of Samples"))
+                .focus();
         keys.press("Escape", "Alt+h");
         assertThat(page.getByText("History of row").first()).isVisible();
         look(page, "history");
@@ -216,14 +219,18 @@ class AccessibilityTest {
         var keys = new Keys(page);
         page.navigate("/d/samples");
         assertThat(page.getByLabel("Site").first()).isFocused();
-        page.getByLabel("Key Counts").focus();
+        page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Counts"))
+                .focus();
         assertThat(page.getByLabel("Taxon, line 1").first()).isFocused();
         keys.entry("large mayfly", "larva", "many").press("Enter");
         assertThat(page.getByText("can't be read as a whole number")).isVisible();
         look(page, "lines in a form");
         keys.press("F8", "F8");
         assertThat(page.getByRole(AriaRole.GRID).last()).isFocused();
-        keys.press("Home", "ArrowRight", "Enter").press("Control+a").type("ZZ-99").press("Enter");
+        keys.press("Home", "ArrowRight", "Enter")
+                .press("Control+a")
+                .type("ZZ-99")
+                .press("Enter");
         assertThat(page.getByRole(AriaRole.ALERT)).isVisible();
         look(page, "a cell in place");
         page.context().close();

@@ -67,9 +67,11 @@ public final class Pictures {
     private Page sheet() {
         var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
         type(page, "QB-03", "t", "930");
-        page.getByLabel("Key Counts").focus();
+        page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Counts"))
+                .focus();
         var keyboard = page.keyboard();
-        for (var line : List.of("large mayfly,larva,14", "flat snail,adult,31", "cased caddis,larva,many", "pale shrimp")) {
+        for (var line :
+                List.of("large mayfly,larva,14", "flat snail,adult,31", "cased caddis,larva,many", "pale shrimp")) {
             for (var cell : line.split(",")) {
                 keyboard.type(cell);
                 keyboard.press("Tab");

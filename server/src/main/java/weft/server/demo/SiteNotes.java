@@ -46,7 +46,7 @@ final class SiteNotes {
                 tables,
                 "site_notes",
                 "Site notes",
-                required(link("site_code", "Site", "sites", "code", "name")),
+                required(link("site_code", "Site", "sites", "code")),
                 text("site_name", "Site name", 30),
                 column("noted_on", "Noted on", "date"),
                 required(column("note", "Note", "longtext")),

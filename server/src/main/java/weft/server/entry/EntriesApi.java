@@ -89,8 +89,7 @@ class EntriesApi {
     @Needs
     LinesMade linesMade(Way door, @PathVariable String lines) {
         var plan = door.shown().plan().linesOf(lines).orElseThrow(() -> Problem.unknown("lines “" + lines + "”"));
-        return new LinesMade(
-                plan.plan().table().columns().stream().map(ColumnJson::of).toList(), RuledJson.of(plan.plan()));
+        return new LinesMade(plan.plan().columns().stream().map(ColumnJson::of).toList(), RuledJson.of(plan.plan()));
     }
 
     /** The lines of a record, by the id of the form's lines, each by row. */

@@ -44,6 +44,8 @@ class HistoryApi {
 
     private static final int MOST_AT_ONCE = 200;
 
+    private static final int MOST_LINE_CHANGES = 200;
+
     private final Records records;
     private final EntryWriter writer;
     private final History history;
@@ -118,6 +120,27 @@ class HistoryApi {
             List<Long> removed,
             List<Long> kept,
             @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Long> linked) {}
+
+    /**
+     * A change of a line of a record.
+     *
+     * @param lines the id of the form's lines
+     * @param row the row that it has or had
+     */
+    record LineChangeJson(String lines, long row, ChangeJson change) {}
+
+    /** What became of the lines of a record, where they are one thing with it. */
+    @GetMapping("/api/doors/{door}/records/{id}/lines/history")
+    @Needs(May.SEE)
+    List<LineChangeJson> linesHistory(Way door, @PathVariable long id) {
+        records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
+        var changes = sheets.history(door.shown(), id, MOST_LINE_CHANGES);
+        var titles =
+                people.titles(changes.stream().map(each -> each.change().by()).toList());
+        return changes.stream()
+                .map(each -> new LineChangeJson(each.lines(), each.row(), ChangeJson.of(each.change(), titles)))
+                .toList();
+    }
 
     /** What became of a record that is in view, or was when it was removed. */
     @GetMapping("/api/doors/{door}/records/{id}/history")

@@ -154,6 +154,11 @@ class SheetsApiTest {
                 .isEqualTo(30);
         assertThat(stale.json().at("/lines/counts/1/line").asInt()).isEqualTo(3);
         assertThat(stale.json().at("/lines/counts/1/record").isNull()).isTrue();
+        var history = get("/api/doors/" + samples + "/records/1/lines/history").json();
+        assertThat(StreamSupport.stream(history.spliterator(), false)
+                        .map(each -> each.at("/change/action").asString() + " "
+                                + each.get("row").asLong()))
+                .containsExactlyInAnyOrder("saved 4", "changed 1", "deleted 2", "saved 1", "saved 2", "saved 3");
         var only = change(changed.json(), line("snail", 1));
         assertThat(only.json().get("version").asInt())
                 .as("its sum is another")

@@ -24,6 +24,7 @@ import weft.store.form.ReadyForm;
 import weft.store.record.Belonging;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Following;
+import weft.store.record.History;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
@@ -36,25 +37,77 @@ public final class SavingSheets {
     private final Sheets sheets;
     private final Saving saving;
     private final Records records;
+    private final History history;
     private final EntryWriter writer;
     private final Definitions definitions;
 
     /** With these parts of the house. */
     public SavingSheets(
-            EntryEngine engine, Saving saving, Records records, EntryWriter writer, Definitions definitions) {
+            EntryEngine engine,
+            Saving saving,
+            Records records,
+            History history,
+            EntryWriter writer,
+            Definitions definitions) {
         this.engine = engine;
         this.sheets = new Sheets(engine);
         this.saving = saving;
         this.records = records;
+        this.history = history;
         this.writer = writer;
         this.definitions = definitions;
     }
 
-    /** The lines of a record, by the id of the form's lines, each by row. */
+    /** The lines of a record, by the id of the form's lines, each by row, with the columns that the form has. */
     public Map<String, List<StoredRow>> lines(ReadyForm form, long record) {
         var lines = new LinkedHashMap<String, List<StoredRow>>();
-        form.plan().lines().forEach(plan -> lines.put(plan.item().id(), stored(plan, record)));
+        form.plan()
+                .lines()
+                .forEach(plan -> lines.put(
+                        plan.item().id(),
+                        stored(plan, record).stream()
+                                .map(row -> shown(plan, row))
+                                .toList()));
         return lines;
+    }
+
+    /** What of a line is on the form. */
+    private static StoredRow shown(LinesPlan plan, StoredRow row) {
+        return new StoredRow(row.id(), row.row(), row.version(), shown(plan, row.values()));
+    }
+
+    private static <T> Map<String, T> shown(LinesPlan plan, Map<String, T> values) {
+        var shown = new LinkedHashMap<String, T>();
+        plan.plan().columns().forEach(column -> {
+            var value = values.get(column.name());
+            if (value != null) {
+                shown.put(column.name(), value);
+            }
+        });
+        return shown;
+    }
+
+    /**
+     * A change of a line.
+     *
+     * @param lines the id of the form's lines
+     * @param row the row that it has or had
+     */
+    public record LineChange(String lines, long row, History.Entry change) {}
+
+    /** What became of the lines of a record that belong to it, the latest first; so many at most of each kind. */
+    public List<LineChange> history(ReadyForm form, long record, int most) {
+        return form.plan().lines().stream()
+                .filter(plan -> plan.item().belong())
+                .flatMap(plan -> history.ofLines(new Belonging(table(plan), plan.by()), record, most).stream()
+                        .map(line -> new LineChange(
+                                plan.item().id(),
+                                line.row(),
+                                line.change()
+                                        .of(
+                                                line.change().before().map(state -> shown(plan, state)),
+                                                line.change().after().map(state -> shown(plan, state))))))
+                .toList();
     }
 
     /** What is removed and put back with a record of that form. */
@@ -115,7 +168,7 @@ public final class SavingSheets {
                         : Optional.<StoredRow>empty();
                 if (line.record().isPresent()
                         && row.filter(now -> now.version() == line.version()).isEmpty()) {
-                    changed.put(line.number(), row);
+                    changed.put(line.number(), row.map(now -> shown(plan, now)));
                 }
                 each.put(line.number(), new Sheet.Line(line.typed(), row, line.gone(), line.chosen()));
             }

@@ -50,7 +50,46 @@ public final class History {
             String action,
             int version,
             Optional<Map<String, Object>> before,
-            Optional<Map<String, Object>> after) {}
+            Optional<Map<String, Object>> after) {
+
+        /** The same of other states. */
+        public Entry of(Optional<Map<String, Object>> earlier, Optional<Map<String, Object>> later) {
+            return new Entry(at, by, action, version, earlier, later);
+        }
+    }
+
+    /** A change of a line, in the row that it has or had. */
+    public record OfLine(long row, Entry change) {}
+
+    /** The latest changes of the records that belong to one, or did when they were deleted, the latest first. */
+    public List<OfLine> ofLines(Belonging belonging, long id, int most) {
+        var table = belonging.table();
+        var linked = DSL.field(
+                "({0} -> {1} ->> 'id')::bigint",
+                Long.class, HISTORY.BEFORE, DSL.val(belonging.by().name()));
+        var deleted = sql.select(HISTORY.RECORD_ID)
+                .from(HISTORY)
+                .where(HISTORY.TABLE_ID.eq(table.id()))
+                .and(HISTORY.ACTION.eq(DSL.inline("deleted")))
+                .and(linked.eq(id))
+                .fetch(HISTORY.RECORD_ID);
+        var lines = new ArrayList<>(deleted);
+        new Records(sql).linkingTo(table, belonging.by(), id).forEach(line -> lines.add(line.id()));
+        return sql.selectFrom(HISTORY)
+                .where(HISTORY.TABLE_ID.eq(table.id()))
+                .and(HISTORY.RECORD_ID.in(lines))
+                .orderBy(HISTORY.ID.desc())
+                .limit(most)
+                .fetch(row -> new OfLine(
+                        row.get(HISTORY.ROW_NO),
+                        new Entry(
+                                row.get(HISTORY.AT),
+                                row.get(HISTORY.BY),
+                                row.get(HISTORY.ACTION),
+                                row.get(HISTORY.VERSION),
+                                values(table, row.get(HISTORY.BEFORE)),
+                                values(table, row.get(HISTORY.AFTER)))));
+    }
 
     /**
      * A record that was deleted and not put back.
