@@ -99,14 +99,15 @@ public final class Pictures {
         return page;
     }
 
-    /** A river's name put right in all that are found, seen before it is done. */
+    /** A name put into all that are found, seen before it is done. */
     private Page changingMany() {
-        var page = open("/d/volunteers", "Next free row", ColorScheme.DARK);
+        var page = open("/d/site_notes", "Next free row", ColorScheme.DARK);
         page.keyboard().press("F8");
         page.getByText("Change all…").click();
-        page.getByLabel("Field").selectOption("role");
-        page.getByLabel("Value").fill("sampler");
-        page.getByText("would change").waitFor();
+        var dialog = page.getByRole(AriaRole.DIALOG);
+        dialog.getByLabel("Field").selectOption("noted_by");
+        dialog.getByLabel("Value").fill("Imre Castell");
+        dialog.getByText("would change").waitFor();
         return page;
     }
 
