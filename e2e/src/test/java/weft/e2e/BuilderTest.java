@@ -209,7 +209,7 @@ class BuilderTest {
         page.locator("[data-piece=beta] input").click();
         double before = page.locator("[data-piece=beta]").boundingBox().width;
         drag(page.getByLabel("Width of Beta"), null, -140);
-        assertThat(page.locator("[data-piece=beta]").boundingBox().width).isLessThan(before - 60);
+        page.waitForCondition(() -> page.locator("[data-piece=beta]").boundingBox().width < before - 60);
         // Another column: the thread's end is dragged there, and two fields on one column are a fray.
         var end = page.getByLabel("End of the thread to beta");
         drag(end, page.locator("[data-column=alpha]"), 0);
@@ -249,6 +249,7 @@ class BuilderTest {
     }
 
     private void drag(Locator from, Locator to, double dx) {
+        from.hover(); // Once it stands still.
         var start = from.boundingBox();
         double x = start.x + start.width / 2;
         double y = start.y + start.height / 2;
