@@ -2,8 +2,11 @@ package weft.server.people;
 
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.util.List;
 import java.util.Set;
 import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
@@ -11,14 +14,18 @@ import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
 import org.springframework.security.config.annotation.web.configurers.AbstractHttpConfigurer;
 import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.config.observation.SecurityObservationSettings;
 import org.springframework.security.crypto.factory.PasswordEncoderFactories;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.AccessDeniedHandler;
 import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.firewall.RequestRejectedHandler;
-import org.springframework.session.config.SessionRepositoryCustomizer;
-import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
+import org.springframework.session.web.http.CookieSerializer;
+import org.springframework.session.web.http.DefaultCookieSerializer;
+import org.springframework.transaction.support.TransactionOperations;
+import org.springframework.web.servlet.FlashMap;
+import org.springframework.web.servlet.FlashMapManager;
 import weft.core.door.Person;
 import weft.server.http.Problem;
 import weft.server.http.Signed;
@@ -102,14 +109,45 @@ class Security {
         return PasswordEncoderFactories.createDelegatingPasswordEncoder();
     }
 
-    /** That a session was seen is written down once a minute; more often, each request would pay for a write. */
+    /** Nobody observes the filters, each of which would be timed. */
     @Bean
-    SessionRepositoryCustomizer<JdbcIndexedSessionRepository> seenOnceAMinute() {
-        return repository -> repository.setUpdateSessionQuery("""
-                update %TABLE_NAME% set session_id = ?, last_access_time = ?, max_inactive_interval = ?, expiry_time = ?,
-                  principal_name = ?
-                where primary_id = ? and last_access_time < extract(epoch from clock_timestamp()) * 1000 - 60000
-                """);
+    SecurityObservationSettings unobserved() {
+        return SecurityObservationSettings.noObservations();
+    }
+
+    /** Half a session does no harm, so that nothing that is asked of one needs a transaction round it. */
+    @Bean
+    TransactionOperations springSessionTransactionOperations() {
+        return TransactionOperations.withoutTransaction();
+    }
+
+    /** No request leaves word for the next, so none needs its session for that. */
+    @Bean
+    FlashMapManager flashMapManager() {
+        return new FlashMapManager() {
+            @Override
+            public @Nullable FlashMap retrieveAndUpdate(HttpServletRequest request, HttpServletResponse response) {
+                return null;
+            }
+
+            @Override
+            public void saveOutputFlashMap(FlashMap map, HttpServletRequest request, HttpServletResponse response) {
+                // None is filled.
+            }
+        };
+    }
+
+    /** Sessions are called by UUIDs; a cookie that holds anything else holds none. */
+    @Bean
+    CookieSerializer cookies() {
+        return new DefaultCookieSerializer() {
+            @Override
+            public List<String> readCookieValues(HttpServletRequest request) {
+                return super.readCookieValues(request).stream()
+                        .filter(id -> id.matches("[0-9a-f-]{36}"))
+                        .toList();
+            }
+        };
     }
 
     /** Where sessions are kept. */

@@ -2,6 +2,8 @@ package weft.server.people;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -11,25 +13,30 @@ import org.springframework.security.core.context.SecurityContextImpl;
 import org.springframework.security.web.context.HttpRequestResponseHolder;
 import org.springframework.security.web.context.SecurityContextRepository;
 import org.springframework.session.FindByIndexNameSessionRepository;
+import org.springframework.session.web.http.CookieSerializer;
 import org.springframework.stereotype.Component;
 import weft.server.http.Signed;
 import weft.store.people.People;
 
 /**
- * Who a session is of. It holds the identity of a person and nothing more; who they are and which groups they are in is
- * looked up at each request, so that a person who is stopped is stopped at once.
+ * Who a session is of. It holds the name of a person and nothing more; who they are and which groups they are in is looked
+ * up at each request, so that a person who is stopped is stopped at once.
  */
 @Component
 class SignedIn implements SecurityContextRepository {
 
     private static final String PERSON = "person";
+    /** That a session was seen is written down once in so long; more often, each request would pay for a write. */
+    private static final Duration SEEN = Duration.ofMinutes(1);
 
     private final People people;
     private final Bearers bearers;
+    private final CookieSerializer cookies;
 
-    SignedIn(People people, Bearers bearers) {
+    SignedIn(People people, Bearers bearers, CookieSerializer cookies) {
         this.people = people;
         this.bearers = bearers;
+        this.cookies = cookies;
     }
 
     /** Begins a session of that person; the one before, if there was one, ends. */
@@ -37,7 +44,6 @@ class SignedIn implements SecurityContextRepository {
         end(request);
         request.setAttribute(PERSON, person);
         var session = request.getSession(true);
-        session.setAttribute(PERSON, person.id());
         session.setAttribute(FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, person.name());
     }
 
@@ -55,12 +61,15 @@ class SignedIn implements SecurityContextRepository {
         if (request.getAttribute(PERSON) instanceof People.Kept known) {
             return Optional.of(known);
         }
-        var session = request.getSession(false);
-        var person = session != null && session.getAttribute(PERSON) instanceof Long id
-                ? people.find(id).filter(kept -> !kept.stopped())
-                : Optional.<People.Kept>empty();
-        person.ifPresent(known -> request.setAttribute(PERSON, known));
-        return person;
+        var person = cookies.readCookieValues(request).stream()
+                .flatMap(id -> people.bySession(id).stream())
+                .findFirst();
+        if (person.filter(in -> in.seen().isBefore(Instant.now().minus(SEEN))).isPresent()) {
+            // Whoever gets hold of the session itself reads it once more, and writes down that it was seen.
+            request.getSession(false);
+        }
+        person.ifPresent(in -> request.setAttribute(PERSON, in.person()));
+        return person.map(People.SignedIn::person);
     }
 
     @Override

@@ -6,8 +6,11 @@ import static weft.server.TestServer.builder;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
+import static weft.store.schema.Tables.SESSION;
 
 import java.util.List;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.security.crypto.password.PasswordEncoder;
@@ -180,5 +183,44 @@ class SessionApiTest {
                         .matches(PASSWORD, kept.password().get()))
                 .isTrue();
         assertThat(get("/api/people").http().body()).doesNotContain("bcrypt");
+    }
+
+    @Test
+    void aSessionIsReadAtEachRequestAndWrittenOnceAMinute() {
+        person("seen", "builders");
+        var browser = Browser.of("seen", PASSWORD);
+        TestServer.form("seen_rows", "{\"title\":\"Site\"}");
+        var sql = TestServer.part(DSLContext.class);
+        var session = SESSION.PRINCIPAL_NAME.eq("seen");
+        var written = DSL.field("xmin::text", String.class);
+        var before = sql.select(written).from(SESSION).where(session).fetchSingle(written);
+        for (int n = 0; n < 3; n++) {
+            assertThat(session(browser)).isEqualTo(200);
+            assertThat(as(browser, "POST", "/api/doors/seen_rows/records", "{\"values\":{\"site\":\"a\"}}")
+                            .status())
+                    .isEqualTo(201);
+        }
+        assertThat(sql.select(written).from(SESSION).where(session).fetchSingle(written))
+                .isEqualTo(before);
+
+        long ago = System.currentTimeMillis() - 61_000;
+        sql.update(SESSION).set(SESSION.LAST_ACCESS_TIME, ago).where(session).execute();
+        assertThat(session(browser)).isEqualTo(200);
+        var now = sql.selectFrom(SESSION).where(session).fetchSingle();
+        assertThat(now.get(SESSION.LAST_ACCESS_TIME)).isGreaterThan(ago + 60_000);
+        assertThat(now.get(SESSION.EXPIRY_TIME))
+                .isEqualTo(now.get(SESSION.LAST_ACCESS_TIME) + now.get(SESSION.MAX_INACTIVE_INTERVAL) * 1_000L);
+
+        sql.update(SESSION).set(SESSION.EXPIRY_TIME, ago).where(session).execute();
+        assertThat(session(browser)).isEqualTo(401);
+    }
+
+    @Test
+    void whatIsNoSessionIsNobodys() {
+        for (var odd : List.of("x", "Jw==", "AAAA", "%00", "a".repeat(36), "-".repeat(5_000))) {
+            assertThat(session(List.of("Cookie", "XSRF-TOKEN=x; SESSION=" + odd)))
+                    .as(odd)
+                    .isEqualTo(401);
+        }
     }
 }

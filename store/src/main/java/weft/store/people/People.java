@@ -4,8 +4,10 @@ import static weft.store.schema.Tables.INVITATION;
 import static weft.store.schema.Tables.MEMBERSHIP;
 import static weft.store.schema.Tables.PERSON;
 import static weft.store.schema.Tables.PERSON_GROUP;
+import static weft.store.schema.Tables.SESSION;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.util.Collection;
 import java.util.LinkedHashSet;
@@ -21,6 +23,7 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Record2;
 import org.jooq.Result;
+import org.jooq.Select;
 import org.jooq.impl.DSL;
 import weft.core.door.Person;
 import weft.core.table.Faults;
@@ -33,17 +36,27 @@ public final class People {
 
     private static final String NAME = "[a-z0-9][a-z0-9._-]{0,39}";
     private static final int LONGEST_TITLE = 100;
-    private static final Field<List<String>> GROUPS = DSL.multiset(DSL.select(MEMBERSHIP.GROUP_NAME)
-                    .from(MEMBERSHIP)
-                    .where(MEMBERSHIP.PERSON_ID.eq(PERSON.ID))
-                    .orderBy(MEMBERSHIP.GROUP_NAME))
-            .convertFrom(rows -> rows.map(row -> row.value1()));
+    private static final Field<String[]> GROUPS = DSL.array(DSL.select(MEMBERSHIP.GROUP_NAME)
+            .from(MEMBERSHIP)
+            .where(MEMBERSHIP.PERSON_ID.eq(PERSON.ID))
+            .orderBy(MEMBERSHIP.GROUP_NAME));
 
     private final DSLContext sql;
+    private final Select<Record> inSession;
+    private final String inSessionText;
 
     /** In the database that those queries go to. */
     public People(DSLContext sql) {
         this.sql = sql;
+        this.inSession = sql.select(PERSON.asterisk(), GROUPS, SESSION.LAST_ACCESS_TIME)
+                .from(SESSION)
+                .join(PERSON)
+                .on(PERSON.NAME.eq(SESSION.PRINCIPAL_NAME))
+                .where(SESSION.SESSION_ID.eq(""))
+                .and(SESSION.EXPIRY_TIME.gt(0L))
+                .and(PERSON.GONE.isFalse())
+                .and(PERSON.STOPPED.isFalse());
+        this.inSessionText = inSession.getSQL();
     }
 
     /**
@@ -91,7 +104,7 @@ public final class People {
                 row.get(PERSON.NAME),
                 row.get(PERSON.TITLE),
                 Optional.ofNullable(row.get(PERSON.EMAIL)),
-                row.get(GROUPS),
+                List.of(row.get(GROUPS)),
                 Optional.ofNullable(row.get(PERSON.PASSWORD)),
                 row.get(PERSON.DEMO),
                 row.get(PERSON.STOPPED));
@@ -105,6 +118,28 @@ public final class People {
     /** The person of that identity, or empty. */
     public Optional<Kept> find(long id) {
         return one(sql, PERSON.ID.eq(id));
+    }
+
+    /**
+     * Who is signed in by a session.
+     *
+     * @param seen when the session was last seen to be used, or a little earlier
+     */
+    public record SignedIn(Kept person, Instant seen) {}
+
+    /**
+     * Who is signed in by the session that a browser knows by that; empty when it is over, or never was. Every request asks it,
+     * and so it is spelled once.
+     */
+    public Optional<SignedIn> bySession(String id) {
+        return sql.connectionResult(connection -> {
+            try (var statement = connection.prepareStatement(inSessionText)) {
+                statement.setString(1, id);
+                statement.setLong(2, System.currentTimeMillis());
+                return sql.fetchOptional(statement.executeQuery(), inSession.fields())
+                        .map(row -> new SignedIn(kept(row), Instant.ofEpochMilli(row.get(SESSION.LAST_ACCESS_TIME))));
+            }
+        });
     }
 
     /**

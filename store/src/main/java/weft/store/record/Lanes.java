@@ -151,7 +151,7 @@ final class Lanes {
 
     /** Writes them all or none. Each is answered then, even when this ends with an error. */
     private void tried(Lane lane, List<Entry> together) {
-        Exception failed = new TableChanged();
+        Exception failed = null;
         try (var connection = database.source().getConnection()) {
             var table = together.getFirst().table;
             write(connection, table, lane.statement(database.sql(), table), together);
@@ -160,7 +160,7 @@ final class Lanes {
         } finally {
             for (var entry : together) {
                 if (!entry.answered()) {
-                    entry.failed = failed;
+                    entry.failed = failed == null ? new TableChanged() : failed;
                 }
             }
         }
