@@ -163,7 +163,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
           <h2>{typed.length === 1 ? "1 line" : `${typed.length.toLocaleString("en")} lines`}</h2>
           <span className="text-soft">
             {state.checking && typed.length > 200
-              ? "checking …"
+              ? `checking ${state.checked === undefined ? "" : `${state.checked.toLocaleString("en")} of ${typed.length.toLocaleString("en")} `}…`
               : typed.length > 0 &&
                 `${typed.length - wrong} ready${wrong > 0 ? `, ${wrong} to put right` : ""}`}
           </span>

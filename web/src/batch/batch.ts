@@ -12,6 +12,7 @@ import { newKey } from "../entry/key";
 import type { Typed } from "../entry/outbox";
 import type { Spread } from "./cells";
 import type { GridModel } from "./model";
+import { assessed } from "./progress";
 
 /** A line as it is typed. Its id stays while lines come and go above it. */
 export interface Line {
@@ -35,6 +36,8 @@ export interface BatchState {
   stops: ReadonlyMap<number, Finding[]>;
   /** Whether the lines are being checked as they stand now. */
   checking: boolean;
+  /** How many of many lines are checked so far; none before the first word of it. */
+  checked: number | undefined;
   sending: Sending;
   /** What asks, to be answered before all is saved, with the numbers of its lines. */
   question: Finding[];
@@ -108,6 +111,7 @@ export class Batch implements GridModel {
       readSame: undefined,
       stops: new Map(),
       checking: false,
+      checked: undefined,
       sending: "",
       question: [],
       said: { text: "", tone: "" },
@@ -296,7 +300,7 @@ export class Batch implements GridModel {
   private assessSoon() {
     clearTimeout(this.timer);
     this.asking?.abort();
-    this.set({ checking: true });
+    this.set({ checking: true, checked: undefined });
     this.timer = setTimeout(() => this.assess(), this.state.lines.length > MANY ? MANY_AFTER : ASSESS_AFTER);
   }
 
@@ -315,7 +319,9 @@ export class Batch implements GridModel {
     const params = { path: { door: this.door } };
     try {
       const [whole, readSame] = await Promise.all([
-        answered(api.POST("/api/doors/{door}/batches/assess", { params, body: this.body, signal })),
+        lines.length > MANY
+          ? assessed(this.door, this.body, signal, (checked) => signal.aborted || this.set({ checked }))
+          : answered(api.POST("/api/doors/{door}/batches/assess", { params, body: this.body, signal })),
         answered(
           api.POST("/api/doors/{door}/assess", {
             params,

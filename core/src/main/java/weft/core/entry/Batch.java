@@ -42,8 +42,19 @@ public final class Batch {
      * @param seen what of the table whoever enters may be told of
      */
     public List<Assessment> assess(EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored) {
+        return assess(plan, seen, lines, stored, () -> {});
+    }
+
+    /**
+     * The same, said while it goes on.
+     *
+     * @param looked run each time that one of the lines was looked at, by several threads perhaps
+     */
+    public List<Assessment> assess(EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored, Runnable looked) {
         var remembered = new RememberedRows(stored);
-        var alone = plan.looksBack() ? oneAfterAnother(plan, lines, remembered) : eachAlone(plan, lines, remembered);
+        var alone = plan.looksBack()
+                ? oneAfterAnother(plan, lines, remembered, looked)
+                : eachAlone(plan, lines, remembered, looked);
         if (LinesBefore.nothingToKeep(plan.table())) {
             return alone;
         }
@@ -108,12 +119,20 @@ public final class Batch {
 
     /** What is to be said of each draft now, in their order, as if it stood alone; several may be looked at at once. */
     public List<Assessment> eachAlone(EntryPlan plan, List<Draft> drafts, StoredRows stored) {
+        return eachAlone(plan, drafts, stored, () -> {});
+    }
+
+    private List<Assessment> eachAlone(EntryPlan plan, List<Draft> drafts, StoredRows stored, Runnable looked) {
         var remembered = stored instanceof RememberedRows known ? known : new RememberedRows(stored);
         if (drafts.size() >= MANY) {
             lookUp(plan, drafts, remembered);
         }
         return drafts.parallelStream()
-                .map(draft -> engine.assess(plan, draft, remembered))
+                .map(draft -> {
+                    var assessment = engine.assess(plan, draft, remembered);
+                    looked.run();
+                    return assessment;
+                })
                 .toList();
     }
 
@@ -122,10 +141,11 @@ public final class Batch {
         return new RememberedRows(stored);
     }
 
-    private List<Assessment> oneAfterAnother(EntryPlan plan, List<Draft> lines, StoredRows stored) {
+    private List<Assessment> oneAfterAnother(EntryPlan plan, List<Draft> lines, StoredRows stored, Runnable looked) {
         var all = new ArrayList<Assessment>();
         for (int line = 0; line < lines.size(); line++) {
             all.add(engine.assess(plan, seeing(lines.get(line), line, all), stored));
+            looked.run();
         }
         return all;
     }

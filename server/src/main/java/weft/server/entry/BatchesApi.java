@@ -1,10 +1,20 @@
 package weft.server.entry;
 
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -12,7 +22,9 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.json.JsonMapper;
 import weft.core.door.May;
+import weft.core.entry.Assessment;
 import weft.server.door.Needs;
 import weft.server.entry.AssessmentJson.FieldJson;
 import weft.server.entry.AssessmentJson.OfferJson;
@@ -27,14 +39,18 @@ import weft.store.record.Records;
 @RestController
 class BatchesApi {
 
+    private static final Duration TELLS_EVERY = Duration.ofMillis(100);
+
     private final Drafts drafts;
     private final SavingMany saving;
     private final Records records;
+    private final JsonMapper json;
 
-    BatchesApi(Drafts drafts, SavingMany saving, Records records) {
+    BatchesApi(Drafts drafts, SavingMany saving, Records records, JsonMapper json) {
         this.drafts = drafts;
         this.saving = saving;
         this.records = records;
+        this.json = json;
     }
 
     /**
@@ -57,15 +73,57 @@ class BatchesApi {
     @PostMapping("/api/doors/{door}/batches/assess")
     @Needs(May.ADD)
     BatchAssessed assess(Way door, @RequestBody BatchJson asked) {
+        return assessing(door, asked, () -> {}).get();
+    }
+
+    /** How many lines are checked so far. */
+    record Checked(int checked) {}
+
+    /**
+     * The same, told while it goes on, in lines of JSON (NDJSON): how many lines are checked, and at last what is to be said of
+     * them.
+     */
+    @PostMapping(path = "/api/doors/{door}/batches/assess/progress", produces = "application/x-ndjson")
+    @Needs(May.ADD)
+    void progress(Way door, @RequestBody BatchJson asked, HttpServletResponse response) throws Exception {
+        var checked = new AtomicInteger();
+        var assessing = assessing(door, asked, checked::incrementAndGet);
+        try (var beside = Executors.newVirtualThreadPerTaskExecutor()) {
+            var assessed = beside.submit(assessing::get);
+            response.setContentType("application/x-ndjson");
+            while (assessed.state() == Future.State.RUNNING) {
+                try {
+                    assessed.get(TELLS_EVERY.toMillis(), TimeUnit.MILLISECONDS);
+                } catch (TimeoutException _) {
+                    line(response, new Checked(checked.get()));
+                } catch (ExecutionException e) {
+                    throw e.getCause() instanceof RuntimeException known ? known : e;
+                }
+            }
+            line(response, assessed.resultNow());
+        }
+    }
+
+    private void line(HttpServletResponse response, Object told) throws IOException {
+        var out = response.getOutputStream();
+        out.write(json.writeValueAsBytes(told));
+        out.write('\n');
+        out.flush();
+    }
+
+    private Supplier<BatchAssessed> assessing(Way door, BatchJson asked, Runnable looked) {
         var lines = offered(door, asked).typed();
         if (lines.isEmpty()) {
-            return new BatchAssessed(List.of());
+            return () -> new BatchAssessed(List.of());
         }
         var way = drafts.begunOn(door, lines.getFirst().draft());
         var sent = lines.stream()
                 .map(line -> drafts.atDesk(way, line.draft()).draft())
                 .toList();
-        var assessments = saving.assess(way.saving(), sent);
+        return () -> assessed(way, lines, saving.assess(way.saving(), sent, looked));
+    }
+
+    private BatchAssessed assessed(Way way, List<Numbered> lines, List<Assessment> assessments) {
         var rows = way.pass().seesAll() ? records.nextRows(way.saving().table(), lines.size()) : List.<Long>of();
         var answer = new ArrayList<LineAssessed>();
         for (int at = 0; at < lines.size(); at++) {

@@ -65,7 +65,16 @@ public final class SavingMany {
 
     /** What is to be said of each line now. Nothing is written. */
     public List<Assessment> assess(ReadyForm form, List<Draft> lines) {
-        return batch.assess(form.plan(), form.seen().definition(), lines, saving.rows(form));
+        return assess(form, lines, () -> {});
+    }
+
+    /**
+     * The same, said while it goes on.
+     *
+     * @param looked run each time that one of the lines was looked at, by several threads perhaps
+     */
+    public List<Assessment> assess(ReadyForm form, List<Draft> lines, Runnable looked) {
+        return batch.assess(form.plan(), form.seen().definition(), lines, saving.rows(form), looked);
     }
 
     /**
