@@ -90,6 +90,10 @@ class ChoicesApi {
             Way door, @PathVariable String lines, @PathVariable String column, @RequestBody Asked asked) {
         var way = drafts.begunOn(door, asked.draft());
         var plan = way.shown().plan().linesOf(lines).orElseThrow(() -> Problem.unknown("lines “" + lines + "”"));
+        // To which record a line belongs is not chosen, and so no records are offered for it.
+        if (plan.plan().takes(column).filter(taken -> !taken.equals(plan.by())).isEmpty()) {
+            throw none(column);
+        }
         var draft = asked.draft()
                 .of(null)
                 .draft(plan.plan(), Map.of(), Map.of(), way.pass().called());

@@ -3,6 +3,7 @@ package weft.server.door;
 import static org.assertj.core.api.Assertions.assertThat;
 import static weft.server.TestServer.as;
 import static weft.server.TestServer.form;
+import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
 
@@ -21,13 +22,16 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 import weft.server.Browser;
 import weft.server.TestServer;
 import weft.server.TestServer.Answer;
 
 /**
  * Random doors over random records: whatever is asked by them, no answer holds a value or a count of a record that is out of
- * view, or of a field that is left out. Each cell of each record has a mark that is nowhere else.
+ * view, or of a field that is left out, or of their lines. Each cell of each record, and each line, has a mark that is nowhere
+ * else.
  */
 @ExtendWith(TestServer.class)
 class NothingLeaksTest {
@@ -42,8 +46,16 @@ class NothingLeaksTest {
     private static final Map<String, List<String>> BROWSERS = new LinkedHashMap<>();
     private static final List<Stored> ALL = new ArrayList<>();
 
-    /** A record with its marks, who entered it, and whether it was removed. */
-    private record Stored(long id, long row, String by, String river, Map<String, String> marks, boolean removed) {}
+    /** A record with its marks and its one line's, who entered it, and whether it was removed. */
+    private record Stored(
+            long id,
+            long row,
+            String by,
+            String river,
+            Map<String, String> marks,
+            boolean removed,
+            long line,
+            String lineMark) {}
 
     /** A door as it is asked for, which columns it leaves out, and which records are in view by it for whom. */
     private record Asked(Set<String> may, Set<String> leftOut, String river, boolean own) {
@@ -75,6 +87,7 @@ class NothingLeaksTest {
         form(
                 "leaks",
                 "{\"title\":\"Site\"},{\"title\":\"River\"},{\"title\":\"Note\"},{\"title\":\"Code\",\"unique\":true}");
+        lined();
         post("/api/groups", "{\"name\":\"Leak keyers\",\"title\":\"Leak keyers\"}");
         for (var name : List.of("leak-kim", "leak-lou")) {
             post(
@@ -92,15 +105,42 @@ class NothingLeaksTest {
             for (var column : COLUMNS) {
                 marks.put(column, (column.equals("river") ? river + " " : "") + "m" + n + column + "x");
             }
-            var saved = as(BROWSERS.get(by), "POST", "/api/doors/leak-adds/records", values(marks))
+            var lineMark = "m" + n + "linex";
+            var saved = as(BROWSERS.get(by), "POST", "/api/doors/leak-adds/records", sheet(values(marks), lineMark))
                     .json();
             long id = saved.get("id").asLong();
+            long line = get("/api/doors/leaks/records/" + id + "/lines")
+                    .json()
+                    .at("/marks/0/id")
+                    .asLong();
             boolean removed = n < REMOVED;
             if (removed) {
                 send("DELETE", "/api/doors/leaks/records/" + id, null, "If-Match", "\"1\"");
             }
-            ALL.add(new Stored(id, saved.get("row").asLong(), by, river, marks, removed));
+            ALL.add(new Stored(id, saved.get("row").asLong(), by, river, marks, removed, line, lineMark));
         }
+    }
+
+    /** Lines of another table belong to each record. */
+    private static void lined() {
+        form(
+                "leak_marks",
+                "{\"title\":\"Of\",\"type\":\"link\",\"to\":\"leaks\",\"shown\":[\"code\",\"note\"],\"required\":true},"
+                        + "{\"title\":\"Mark\",\"unique\":true}");
+        var copy = get("/api/forms/leaks");
+        var document = (ObjectNode) copy.json();
+        var lines = (ObjectNode) get("/api/forms/leaks/bench/lines").json().get(0);
+        ((ArrayNode) document.at("/sections/0/items")).add(lines.put("id", "marks"));
+        assertThat(send("PUT", "/api/forms/leaks", document.toString(), "If-Match", copy.header("ETag"))
+                        .status())
+                .isEqualTo(200);
+        post("/api/forms/leaks/publish", "");
+    }
+
+    /** An entry with a line. */
+    private static String sheet(String values, String mark) {
+        return values.substring(0, values.length() - 1) + ",\"lines\":{\"marks\":[" + values(Map.of("mark", mark))
+                + "]}}";
     }
 
     private static String values(Map<String, String> values) {
@@ -155,6 +195,7 @@ class NothingLeaksTest {
                 "/place?to=3",
                 "/place?to=row:5",
                 "/find?any=m",
+                "/lines/marks",
                 "/records?any=m1",
                 "/saves/none")) {
             questions.add(new String[] {"GET", path, null});
@@ -164,8 +205,29 @@ class NothingLeaksTest {
             questions.add(new String[] {"GET", "/records?where=" + column + ":m*", null});
             questions.add(new String[] {"GET", "/place?to=first&where=" + column + ":*m*", null});
         }
+        for (var choices :
+                List.of("/choices/of", "/choices/mark", "/lines/marks/choices/of", "/lines/marks/choices/mark")) {
+            for (var text : List.of("", "m", "m1")) {
+                questions.add(new String[] {
+                    "POST", choices, "{\"typed\":\"%s\",\"draft\":{\"values\":{\"mark\":\"p\"}}}".formatted(text)
+                });
+            }
+        }
         for (var record : ALL) {
             var one = "/records/" + record.id();
+            questions.add(new String[] {"GET", one + "/lines", null});
+            questions.add(new String[] {"GET", one + "/lines/history", null});
+            var others =
+                    "{\"values\":{\"site\":\"p\"},%s\"lines\":{\"marks\":[{\"id\":%d,\"version\":77,\"values\":%s}]}}";
+            for (var line : List.of(
+                    "{\"mark\":\"probe\"}", "{\"of\":\"" + record.marks().get("code") + "\"}")) {
+                var itself = others.formatted("\"record\":" + record.id() + ",", record.line(), line);
+                questions.add(new String[] {"POST", "/assess", itself});
+                questions.add(new String[] {"POST", "/assess", others.formatted("", record.line(), line)});
+                questions.add(new String[] {"PUT", one, others.formatted("", record.line(), line)});
+                questions.add(new String[] {"POST", "/records", others.formatted("", record.line(), line)});
+            }
+            questions.add(new String[] {"POST", "/assess", sheet(values(Map.of("site", "p")), record.lineMark())});
             questions.add(new String[] {"GET", one, null});
             questions.add(new String[] {"GET", one + "/history", null});
             questions.add(new String[] {"GET", "/place?to=record:" + record.id(), null});
@@ -260,6 +322,9 @@ class NothingLeaksTest {
     private static Set<String> forbidden(Asked asked, String person) {
         var forbidden = new LinkedHashSet<String>();
         for (var record : ALL) {
+            if (!asked.shows(record, person)) {
+                forbidden.add(record.lineMark());
+            }
             record.marks().forEach((column, mark) -> {
                 if (!asked.shows(record, person) || asked.leftOut().contains(column)) {
                     forbidden.add(mark);

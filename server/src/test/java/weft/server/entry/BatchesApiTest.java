@@ -14,6 +14,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import weft.server.Browser;
 import weft.server.TestServer;
 import weft.server.TestServer.Answer;
@@ -77,6 +78,29 @@ class BatchesApiTest {
         var fourth = get(api + "/records/" + saved.json().at("/rows/3/id").asLong());
         assertThat(fourth.json().at("/values/sample").asString()).isEqualTo("S-1");
         assertThat(fourth.header("ETag")).isEqualTo("\"1\"");
+    }
+
+    @Test
+    void whatIsSaidOfThousandsOfLinesIsToldAlongTheWayAndComesToTheSame() {
+        var body = "{\"same\":{\"sample\":\"S-1\"},"
+                + lines(IntStream.rangeClosed(1, 5_000)
+                        .mapToObj(n -> line("t" + n % 4_999, "" + n % 500))
+                        .toArray(String[]::new))
+                + "}";
+        var told = post(api + "/batches/assess/progress", body);
+        assertThat(told.status()).isEqualTo(200);
+        assertThat(told.header("Content-Type")).isEqualTo("application/x-ndjson");
+        var words = told.http().body().lines().toList();
+        assertThat(words.getLast())
+                .isEqualTo(post(api + "/batches/assess", body).http().body());
+        var checked = words.subList(0, words.size() - 1).stream()
+                .map(word -> JsonMapper.shared().readTree(word).get("checked").asInt())
+                .toList();
+        assertThat(checked).isSorted().allMatch(count -> count <= 5_000);
+
+        var tooMany = post(api + "/batches/assess/progress", body.replace("]}", ",{\"values\":{}}]}"));
+        assertThat(tooMany.status()).isEqualTo(400);
+        assertThat(tooMany.json().get("detail").asString()).startsWith("A batch has 5,000 lines at most");
     }
 
     @Test

@@ -55,8 +55,11 @@ class SheetsApiTest {
                                 + "{\"kind\":\"field\",\"id\":\"taxon\",\"label\":\"Taxon\",\"column\":\"taxon\",\"widget\":\"line\",\"width\":4},"
                                 + "{\"kind\":\"field\",\"id\":\"count\",\"label\":\"Count\",\"column\":\"count\",\"widget\":\"number\",\"width\":2}]}")
                         .formatted(counts, more));
-        ((tools.jackson.databind.node.ArrayNode) document.at("/sections/0/items")).add(lines);
+        var items = (tools.jackson.databind.node.ArrayNode) document.at("/sections/0/items");
+        items.removeIf(item -> item.get("kind").asString().equals("lines"));
+        items.add(lines);
         ((tools.jackson.databind.node.ArrayNode) document.at("/rules/formulas"))
+                .removeAll()
                 .add(JSON.readTree("{\"target\":\"total\",\"what\":\"calculated\",\"formula\":\"sum(counts.count)\"}"));
         var put = send("PUT", "/api/forms/" + samples, document.toString(), "If-Match", copy.header("ETag"));
         assertThat(put.status()).as(put.http().body()).isEqualTo(200);
@@ -97,6 +100,36 @@ class SheetsApiTest {
     }
 
     @Test
+    void whatIsDeclaredOfEachLineIsReadAndTriedOnItsOwnTable() {
+        save(sheet("S-1", line("mayfly", 3), line("worm", 400)));
+        var check =
+                "{\"id\":\"few\",\"asks\":true,\"stays\":false,\"message\":\"\",\"rule\":{\"kind\":\"range\",\"column\":\"count\",\"from\":\"\",\"to\":\"200\"}}";
+        lined(
+                "\"rules\":{\"checks\":[" + check
+                        + "],\"fills\":[],\"formulas\":[],\"choices\":[],\"numbers\":[],\"steps\":[],\"practice\":[]},\"most\":12");
+        var bench = "/api/forms/" + samples + "/bench";
+        assertThat(get(bench).json().at("/lines/counts/checks/few").asString()).isEqualTo("Count is at most 200");
+        var formula = "{\"formula\":\"%s\",\"draft\":{\"values\":{}}}";
+        assertThat(post(bench + "/formula?lines=counts", formula.formatted("count > 3"))
+                        .json()
+                        .toString())
+                .doesNotContain("There is nothing called");
+        assertThat(post(bench + "/formula?lines=counts", formula.formatted("number"))
+                        .json()
+                        .get("fault")
+                        .asString())
+                .contains("number");
+        var looked = post(bench + "/look?lines=counts", check).json();
+        assertThat(looked.get("looked").asInt()).isEqualTo(2);
+        assertThat(looked.at("/examples/0/row").asInt()).isEqualTo(2);
+        assertThat(post(bench + "/look?lines=none", check).status()).isEqualTo(404);
+        var asked = post("/api/doors/" + samples + "/assess", sheet("S-2", line("mayfly", 300)))
+                .json();
+        assertThat(asked.at("/lines/counts/0/findings/0/stop").asBoolean()).isFalse();
+        assertThat(asked.at("/lines/counts/0/findings/0/message").asString()).contains("200");
+    }
+
+    @Test
     void aRecordAndItsLinesAreSavedTogether() {
         var assessed = post(
                         "/api/doors/" + samples + "/assess",
@@ -117,8 +150,9 @@ class SheetsApiTest {
         assertThat(saved.status()).as(saved.http().body()).isEqualTo(201);
         assertThat(saved.json().at("/values/total").asInt()).isEqualTo(7);
         assertThat(rows(saved.json().at("/lines/counts"))).containsExactly(1L, 2L);
-        assertThat(saved.json().at("/lines/counts/0/values/sample").toString())
-                .isEqualTo("{\"id\":1,\"row\":1,\"shown\":\"S-1\"}");
+        assertThat(saved.json().at("/lines/counts/0/values").toString())
+                .isEqualTo("{\"taxon\":\"mayfly\",\"count\":3}");
+        assertThat(all(counts).at("/0/values/sample").toString()).isEqualTo("{\"id\":1,\"row\":1,\"shown\":\"S-1\"}");
         var again = save(sheet("S-1", line("mayfly", 3), line("worm", 4)), "Idempotency-Key", "one");
         assertThat(again.json()).isEqualTo(saved.json());
         assertThat(save(sheet("S-1", line("mayfly", 9)), "Idempotency-Key", "one")

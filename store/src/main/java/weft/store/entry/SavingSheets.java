@@ -71,7 +71,7 @@ public final class SavingSheets {
         return lines;
     }
 
-    /** What of a line is on the form. */
+    /** What of a line is on the form; the record that it is of goes without saying, and not by every door is all of it said. */
     private static StoredRow shown(LinesPlan plan, StoredRow row) {
         return new StoredRow(row.id(), row.row(), row.version(), shown(plan, row.values()));
     }
@@ -80,7 +80,7 @@ public final class SavingSheets {
         var shown = new LinkedHashMap<String, T>();
         plan.plan().columns().forEach(column -> {
             var value = values.get(column.name());
-            if (value != null) {
+            if (value != null && !column.equals(plan.by())) {
                 shown.put(column.name(), value);
             }
         });
