@@ -259,7 +259,7 @@ function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormIt
         </>
       );
     case "lines":
-      return <LinesSettings form={bench.form.id} item={item} set={set} />;
+      return <LinesSettings bench={bench} item={item} set={set} />;
     case "picture":
       return (
         <>

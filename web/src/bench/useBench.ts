@@ -17,7 +17,7 @@ export const benchQuery = (form: string) => ({
 const CLIPBOARD = "weft-items";
 
 /** Before the server has said how the rules read. */
-const NO_WORDS: Schemas["RuleWordsJson"] = { checks: {}, fills: {}, lists: [], steps: {}, marks: {} };
+export const NO_WORDS: Schemas["RuleWordsJson"] = { checks: {}, fills: {}, lists: [], steps: {}, marks: {} };
 
 /** All that one can do at the Bench with one form. It owns what is selected and what was last said. */
 export function useBench(start: Revised, table: Table) {
@@ -188,6 +188,8 @@ export function useBench(start: Revised, table: Table) {
     restore,
     remade,
     entry,
+    /** Of which lines on the form the rules are; of the form itself when none is said. */
+    lines: undefined as string | undefined,
   };
 }
 

@@ -104,7 +104,7 @@ export function CheckEditor({ bench, table, check, set }: Props) {
         none="made from the rule; {ph} stands for a value"
         set={(message) => set({ ...check, message })}
       />
-      <Look form={bench.form.id} table={table} check={check} />
+      <Look bench={bench} table={table} check={check} />
     </div>
   );
 }

@@ -17,7 +17,7 @@ interface Props {
 
 /** A formula, with what it comes to for the draft in the form right now, or why it comes to nothing. */
 export function FormulaInput({ name, value, set, bench, table, none = "no formula" }: Props) {
-  const { entry, form } = bench;
+  const { entry, form, lines } = bench;
   const typed = useSyncExternalStore(entry.subscribe, entry.snapshot).typed;
   const [came, setCame] = useState<{ words: string; fault: string | null }>();
   useEffect(() => {
@@ -26,15 +26,16 @@ export function FormulaInput({ name, value, set, bench, table, none = "no formul
     const timer = setTimeout(() => {
       answered(
         api.POST("/api/forms/{form}/bench/formula", {
-          params: { path: { form: form.id } },
-          body: { formula: value, draft: { values: typed } },
+          params: { path: { form: form.id }, query: { lines } },
+          // No line of the draft is the one that is meant.
+          body: { formula: value, draft: { values: lines ? {} : typed } },
         }),
       )
         .then(setCame)
         .catch(() => {});
     }, TRY_AFTER);
     return () => clearTimeout(timer);
-  }, [value, typed, form.id]);
+  }, [value, typed, form.id, lines]);
   return (
     <div className="formula">
       <Suspense fallback={<div className="feel">{value}</div>}>

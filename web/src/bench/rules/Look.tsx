@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import { answered, api, type FormCheck, type Schemas, type Table } from "../../api/client";
+import type { BenchDoings } from "../useBench";
 
 const SETTLED = 400;
 const MOST = 10;
@@ -7,7 +8,9 @@ const MOST = 10;
 type Came = Schemas["CheckCame"];
 
 /** Tells how many stored records break a check as it stands now, and shows some; over a large table one sees how far it is. */
-export function Look({ form, table, check }: { form: string; table: Table; check: FormCheck }) {
+export function Look({ bench, table, check }: { bench: BenchDoings; table: Table; check: FormCheck }) {
+  const form = bench.form.id;
+  const { lines } = bench;
   const [came, setCame] = useState<Came>();
   const [trouble, setTrouble] = useState("");
   const asked = JSON.stringify(check);
@@ -18,7 +21,7 @@ export function Look({ form, table, check }: { form: string; table: Table; check
       do {
         const more: Came = await answered(
           api.POST("/api/forms/{form}/bench/look", {
-            params: { path: { form }, query: { after: sum.next ?? undefined } },
+            params: { path: { form }, query: { lines, after: sum.next ?? undefined } },
             // The description knows its body as any JSON.
             body: JSON.parse(asked) as never,
             signal: leaving.signal,
@@ -46,7 +49,7 @@ export function Look({ form, table, check }: { form: string; table: Table; check
       clearTimeout(timer);
       leaving.abort();
     };
-  }, [form, asked]);
+  }, [form, lines, asked]);
   return (
     <div role="status" className={`look say ${trouble ? "stop" : ""}`}>
       {trouble}

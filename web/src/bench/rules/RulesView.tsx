@@ -20,10 +20,10 @@ interface Props {
 
 /** Everything that the form declares about entries: at the left each rule in a sentence, at the right the one that is changed. */
 export function RulesView({ bench, table, close, first: asked }: Props) {
-  const { form, edit } = bench;
+  const { form, edit, lines } = bench;
   const rules = rulesOf(form);
   const [shown, setShown] = useState<string>(
-    () => asked ?? (rules.checks[0] ? `check ${rules.checks[0].id}` : "between"),
+    () => asked ?? (rules.checks[0] ? `check ${rules.checks[0].id}` : lines ? "" : "between"),
   );
   const first = fieldsOf(form)[0]?.column ?? "";
   const change = <K extends keyof FormRules>(name: K, list: FormRules[K]) =>
@@ -120,22 +120,24 @@ export function RulesView({ bench, table, close, first: asked }: Props) {
               ),
             )}
           </Group>
-          <Group name="Between records">{line("between", "What holds in the whole table")}</Group>
+          {!lines && <Group name="Between records">{line("between", "What holds in the whole table")}</Group>}
           <Group name="Fills" add={add.fill}>
             {rules.fills.map((each) => line(`fill ${each.id}`, bench.words.fills[each.id] ?? "…"))}
           </Group>
           <Group name="Choice lists" add={add.list}>
             {rules.choices.map((_, place) => line(`list ${place}`, bench.words.lists[place] ?? "…"))}
           </Group>
-          <Group name="Steps">
-            {places.map((each) => {
-              const count = rules.steps.find(({ when }) => when === each.when)?.steps.length ?? 0;
-              return line(
-                `steps ${each.when}`,
-                `${each.name}: ${count === 0 ? "nothing" : count === 1 ? "1 step" : `${count} steps`}`,
-              );
-            })}
-          </Group>
+          {!lines && (
+            <Group name="Steps">
+              {places.map((each) => {
+                const count = rules.steps.find(({ when }) => when === each.when)?.steps.length ?? 0;
+                return line(
+                  `steps ${each.when}`,
+                  `${each.name}: ${count === 0 ? "nothing" : count === 1 ? "1 step" : `${count} steps`}`,
+                );
+              })}
+            </Group>
+          )}
         </nav>
         <section aria-label="The rule" key={shown}>
           {oneCheck && (

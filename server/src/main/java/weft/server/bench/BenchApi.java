@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -111,6 +112,7 @@ class BenchApi {
      * @param published the latest published version, or none
      * @param changes what is different from it
      * @param rules its rules in words
+     * @param lines those of lines on it, by their id
      * @param ruled what they make of each field, by column
      */
     record BenchState(
@@ -121,6 +123,7 @@ class BenchApi {
             List<Difference> changes,
             List<FrayJson> frays,
             RuleWordsJson rules,
+            Map<String, RuleWordsJson> lines,
             Map<String, RuledJson> ruled) {}
 
     record VersionJson(int version, OffsetDateTime at, String by, List<String> words) {}
@@ -172,6 +175,10 @@ class BenchApi {
                         .orElse(List.of()),
                 frays(form).stream().map(FrayJson::of).toList(),
                 RuleWordsJson.of(form.form()),
+                form.plan().lines().stream()
+                        .collect(Collectors.toMap(
+                                lines -> lines.item().id(),
+                                lines -> RuleWordsJson.of(lines.plan().form()))),
                 RuledJson.of(form));
     }
 

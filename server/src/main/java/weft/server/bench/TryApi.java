@@ -90,8 +90,21 @@ class TryApi {
         return AssessmentJson.of(saving.assess(form, sent.draft()));
     }
 
+    /** Of the form, or of the lines of that id on it. */
+    private ReadyForm of(ReadyForm form, Optional<String> lines) {
+        return lines.map(id -> definitions
+                        .lines(form, id)
+                        .orElseThrow(() -> Problem.unknown("lines “" + id + "” on this form")))
+                .orElse(form);
+    }
+
     @PostMapping("/api/forms/{form}/bench/formula")
-    FormulaCame formula(@Copy ReadyForm form, Person person, @RequestBody FormulaTry asked) {
+    FormulaCame formula(
+            @Copy ReadyForm whole,
+            @RequestParam(required = false) Optional<String> lines,
+            Person person,
+            @RequestBody FormulaTry asked) {
+        var form = of(whole, lines);
         var sent = drafts.atBench(form, asked.draft(), person);
         try {
             var answer = saving.answer(form, sent.draft(), asked.formula() == null ? "" : asked.formula());
@@ -116,9 +129,11 @@ class TryApi {
     /** Looks at stored records, by row, with a check that need not be kept yet; for some time, so that one sees how far it is. */
     @PostMapping("/api/forms/{form}/bench/look")
     CheckCame look(
-            @Copy ReadyForm form,
+            @Copy ReadyForm whole,
+            @RequestParam(required = false) Optional<String> lines,
             @RequestParam(required = false) Optional<String> after,
             @RequestBody ObjectNode check) {
+        var form = of(whole, lines);
         var alone = new Rules(
                 List.of(RulesJson.readCheck(check)), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
         var table = form.table();

@@ -69,6 +69,20 @@ public final class Definitions implements KnownTables {
         return new ReadyForm(document, table, plan);
     }
 
+    /** The lines of that id on a form, as a form of their own on their table; empty when there are none that could be keyed. */
+    public Optional<ReadyForm> lines(ReadyForm form, String id) {
+        return form.plan()
+                .linesOf(id)
+                .flatMap(lines -> table(lines.item().table())
+                        .map(table -> new ReadyForm(
+                                new Forms.Document(
+                                        form.document().revision(),
+                                        lines.plan().form(),
+                                        form.document().archived()),
+                                table,
+                                lines.plan())));
+    }
+
     @Override
     public Optional<StoredTable> table(String name) {
         return kept(known, name, () -> tables.find(name));
