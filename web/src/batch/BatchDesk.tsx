@@ -20,6 +20,8 @@ import { Same } from "./Same";
 import { sameOf } from "./same";
 import { useBatchKeys } from "./useBatchKeys";
 
+const count = (many: number) => many.toLocaleString("en");
+
 interface Props {
   form: DeskForm;
   version: number | undefined;
@@ -160,12 +162,12 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
       <div className="mid">
         <Same form={form} table={table} fields={same} batch={batch} state={state} ruled={ruled} />
         <div className="lines-head">
-          <h2>{typed.length === 1 ? "1 line" : `${typed.length.toLocaleString("en")} lines`}</h2>
+          <h2>{typed.length === 1 ? "1 line" : `${count(typed.length)} lines`}</h2>
           <span className="text-soft">
             {state.checking && typed.length > 200
-              ? `checking ${state.checked === undefined ? "" : `${state.checked.toLocaleString("en")} of ${typed.length.toLocaleString("en")} `}…`
+              ? `checking ${state.checked === undefined ? "" : `${count(state.checked)} of ${count(typed.length)} `}…`
               : typed.length > 0 &&
-                `${typed.length - wrong} ready${wrong > 0 ? `, ${wrong} to put right` : ""}`}
+                `${count(typed.length - wrong)} ready${wrong > 0 ? `, ${count(wrong)} to put right` : ""}`}
           </span>
           {state.checking && typed.length > 200 && (
             <button type="button" className="btn small" onClick={() => batch.giveUp()}>
@@ -193,7 +195,9 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
             disabled={typed.length === 0 || !!state.sending}
             onClick={save}
           >
-            {typed.length === 0 ? "Save" : `Save ${typed.length === 1 ? "1 line" : `${typed.length} lines`}`}
+            {typed.length === 0
+              ? "Save"
+              : `Save ${typed.length === 1 ? "1 line" : `${count(typed.length)} lines`}`}
             {rows.length > 0 && ` in ${inRows(rows)}`} <kbd>Ctrl Enter</kbd>
           </button>
           <button

@@ -96,16 +96,16 @@ export function LinesSettings({ bench, item, set }: Props) {
         set={(belong) => set({ belong })}
       />
       <Row name="Rules of each line">
-        <span>
-          {rules === 0 ? "none" : rules === 1 ? "1 rule" : `${rules} rules`}{" "}
+        <span className="flex flex-wrap items-center gap-2">
+          {rules === 0 ? "none" : rules === 1 ? "1 rule" : `${rules} rules`}
           {table && (
             <button type="button" className="btn small" onClick={() => setRuling(true)}>
-              Make and change them
+              Change them
             </button>
-          )}{" "}
+          )}
           {fresh && (
             <button type="button" className="btn small" onClick={() => set({ rules: fresh.rules })}>
-              Take those of the form on {item.table}
+              Take those of {item.table}
             </button>
           )}
         </span>

@@ -30,7 +30,13 @@ export function Asks({ sitting }: { sitting: SittingDoings }) {
     <Cover name={asked ? "A question" : "Save all the same?"} close={close}>
       <div className="grid gap-3 p-5">
         <h2>{asked ? one.message : "Save all the same?"}</h2>
-        {!asked && findings.map((finding) => <p key={finding.rule + finding.field}>{finding.message}</p>)}
+        {!asked &&
+          findings.map(({ rule, field, lines, line, message }) => (
+            <p key={[rule, field, lines, line].join(" ")}>
+              {line ? `Line ${line}: ` : ""}
+              {message}
+            </p>
+          ))}
         <div className="flex gap-3">
           {asked ? (
             <>

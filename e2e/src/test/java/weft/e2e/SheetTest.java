@@ -120,6 +120,45 @@ class SheetTest {
     }
 
     @Test
+    void aCheckOfEachLineIsMadeOnTheBenchAndAsksAtTheDesk() {
+        Running.api("/api/doors/nets/records", """
+                {"values":{"mesh":"N-3"},"lines":{"catches":[{"values":{"taxon":"worm","count":450}}]}}""");
+        page.navigate("/bench/nets");
+        page.locator("#line-catches").click();
+        keys.press("Space");
+        page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("Change them"))
+                .press("Enter");
+        var rules = page.getByRole(AriaRole.DIALOG);
+        assertThat(rules).containsText("Rules of each line of Catches");
+        rules.getByLabel("Add to Checks").press("Enter");
+        rules.getByLabel("Field", new Locator.GetByLabelOptions().setExact(true))
+                .selectOption("count");
+        rules.getByLabel("To", new Locator.GetByLabelOptions().setExact(true)).fill("400");
+        rules.getByLabel("An entry that breaks it").selectOption("is asked about");
+        assertThat(rules.getByText("stored records break", new Locator.GetByTextOptions())
+                        .or(rules.getByText("stored records breaks it"))
+                        .first())
+                .isVisible();
+        assertThat(rules.getByText("asks unless Count is at most 400")).isVisible();
+        page.keyboard().press("Escape");
+        page.getByRole(
+                        AriaRole.BUTTON,
+                        new GetByRoleOptions().setName("Publish").setExact(true))
+                .press("Enter");
+        keys.press("Enter");
+        assertThat(page.getByText("published, version 3")).isVisible();
+        open("nets");
+        keys.type("N-4");
+        intoLines();
+        keys.entry("leech", "401").press("Control+Enter");
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Line 1: Count is 401, above 400.");
+        assertThat(caught("N-4")).isEmpty();
+        keys.press("Tab", "Enter");
+        assertThat(said()).containsText("Saved in row");
+        assertThat(caught("N-4")).containsExactly("leech 401");
+    }
+
+    @Test
     void aLineThatSomebodyElseChangedSaysSoAndNothingTypedIsLost() {
         var net = Running.api("/api/doors/nets/records", """
                 {"values":{"mesh":"N-2"},"lines":{"catches":[{"values":{"taxon":"worm","count":1}},
