@@ -8,12 +8,19 @@ export interface InTheWay {
   answers: Record<string, string> | undefined;
 }
 
+/** What was keyed before the cell was there: in its place, and whether it is kept at once. */
+export interface Ahead {
+  text: string | undefined;
+  keep: boolean;
+}
+
 interface Props {
   field: FormField;
   column: Column;
   row: number;
   /** What it holds, as it would be typed. */
   text: string;
+  ahead: Ahead;
   list: ((column: string, typed: string) => Promise<Choice[]>) | undefined;
   /** Keeps what is typed; says what is in the way, if anything is. */
   keep: (typed: string, answers: Record<string, string>) => Promise<InTheWay | undefined>;
@@ -21,8 +28,8 @@ interface Props {
 }
 
 /** A cell of the rows that is corrected in place: Enter keeps it, Esc leaves it as it was. */
-export function CellInPlace({ field, column, row, text, list, keep, close }: Props) {
-  const [typed, setTyped] = useState(text);
+export function CellInPlace({ field, column, row, text, ahead, list, keep, close }: Props) {
+  const [typed, setTyped] = useState(ahead.text ?? text);
   const [inTheWay, setInTheWay] = useState<InTheWay>();
   // A list that hangs open would hide what is said; it is closed by drawing the input anew.
   const [told, setTold] = useState(0);
@@ -31,8 +38,8 @@ export function CellInPlace({ field, column, row, text, list, keep, close }: Pro
   useEffect(() => {
     const input = document.getElementById(id);
     input?.focus();
-    if (told === 0 && input instanceof HTMLInputElement) input.select();
-  }, [told]);
+    if (told === 0 && ahead.text === undefined && input instanceof HTMLInputElement) input.select();
+  }, [told, ahead]);
   const pressed = async (e: KeyboardEvent) => {
     const listed = (e.target as HTMLElement).getAttribute("aria-expanded") === "true";
     if (e.key === "Escape" && !listed) {
@@ -44,6 +51,9 @@ export function CellInPlace({ field, column, row, text, list, keep, close }: Pro
     if (e.key !== "Enter" || choosing || e.nativeEvent.isComposing) return;
     e.preventDefault();
     e.stopPropagation();
+    await kept();
+  };
+  const kept = async () => {
     if (busy.current) return;
     if (typed.trim() === text.trim()) return close();
     busy.current = true;
@@ -53,6 +63,11 @@ export function CellInPlace({ field, column, row, text, list, keep, close }: Pro
     setInTheWay(found);
     setTold((times) => times + 1);
   };
+  const latest = useRef(kept);
+  latest.current = kept;
+  useEffect(() => {
+    if (ahead.keep) latest.current();
+  }, [ahead]);
   return (
     <div className="form cell-in-place" onKeyDownCapture={pressed}>
       <FieldInput

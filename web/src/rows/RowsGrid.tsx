@@ -2,7 +2,7 @@ import { useQueries } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import type { Choice, Column, FormField, StoredRecord } from "../api/client";
-import { CellInPlace, type InTheWay } from "./CellInPlace";
+import { type Ahead, CellInPlace, type InTheWay } from "./CellInPlace";
 import { Stored } from "./Stored";
 import { shown } from "./shown";
 import { PAGE, type Source } from "./source";
@@ -63,6 +63,8 @@ export function RowsGrid(props: Props) {
   // The cell that Left and Right go to, by its place; none while the keys are for whole lines.
   const [cell, setCell] = useState(-1);
   const [editing, setEditing] = useState(false);
+  // What is keyed for a cell whose record is still on its way.
+  const ahead = useRef<Ahead>({ text: undefined, keep: false });
   const frame = useRef<HTMLDivElement>(null);
   const lines = useVirtualizer({
     count: source.count,
@@ -76,7 +78,8 @@ export function RowsGrid(props: Props) {
   const inView = lines.getVirtualItems();
   const pages = [...new Set(inView.map((line) => Math.floor(line.index / PAGE)))];
   const fetched = useQueries({ queries: pages.map((page) => source.page(page)) });
-  const recordAt = (line: number) => fetched[pages.indexOf(Math.floor((line - 1) / PAGE))]?.data?.get(line);
+  const pageOf = (line: number) => fetched[pages.indexOf(Math.floor((line - 1) / PAGE))];
+  const recordAt = (line: number) => pageOf(line)?.data?.get(line);
 
   useEffect(() => {
     if (inSight) lines.scrollToIndex(inSight - 1, { align: "auto" });
@@ -101,9 +104,16 @@ export function RowsGrid(props: Props) {
     const record = recordAt(active);
     const line = keys[e.key];
     const column = columns[cell];
+    const waits = !record && !pageOf(active)?.isSuccess;
+    if (editing && waits) {
+      const keyed = keyedAhead(e, ahead.current);
+      if (!keyed) setEditing(false);
+      if (keyed || e.key === "Escape") return e.preventDefault();
+    }
     if (correcting && (e.key === "ArrowRight" || e.key === "ArrowLeft"))
       setCell(Math.max(-1, Math.min(columns.length - 1, cell + (e.key === "ArrowRight" ? 1 : -1))));
-    else if (correcting && e.key === "Enter" && record && column) {
+    else if (correcting && e.key === "Enter" && column && (record || waits)) {
+      ahead.current = { text: undefined, keep: false };
       if (correcting.field(column.name)) setEditing(true);
       else correcting.refused(column.title);
     } else if (line !== undefined) handling.goTo(Math.min(Math.max(1, line), source.count), e.shiftKey);
@@ -185,6 +195,7 @@ export function RowsGrid(props: Props) {
                             record={record}
                             column={column}
                             correcting={correcting}
+                            ahead={ahead.current}
                             close={() => {
                               setEditing(false);
                               frame.current?.focus();
@@ -207,14 +218,24 @@ export function RowsGrid(props: Props) {
   );
 }
 
+/** Takes a key in for a cell that is not there yet; whether it was one for a cell. */
+function keyedAhead(e: KeyboardEvent, ahead: Ahead): boolean {
+  if (e.key === "Enter") ahead.keep = true;
+  else if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey)
+    ahead.text = (ahead.text ?? "") + e.key;
+  else return ["a", "A", "Shift", "Control", "Alt", "Meta"].includes(e.key);
+  return true;
+}
+
 /** The cell that is corrected. */
 function Corrected(props: {
   record: StoredRecord;
   column: Column;
   correcting: Correcting;
+  ahead: Ahead;
   close: () => void;
 }) {
-  const { record, column, correcting, close } = props;
+  const { record, column, correcting, ahead, close } = props;
   const field = correcting.field(column.name);
   if (!field) return null;
   return (
@@ -224,6 +245,7 @@ function Corrected(props: {
       row={record.row}
       text={correcting.text(record, column.name)}
       list={correcting.list(record, column.name)}
+      ahead={ahead}
       keep={(typed, answers) => correcting.keep(record, column.name, typed, answers)}
       close={close}
     />

@@ -308,6 +308,29 @@ class CorrectionTest extends Coordinator {
         assertThat(grid).containsText("Theirs");
     }
 
+    @Test
+    void whatIsKeyedForACellWhoseRowIsStillOnItsWayIsNotLost() {
+        Running.form("ahead", "{\"title\":\"Site\"}");
+        Running.api("/api/doors/ahead/records", "{\"values\":{\"site\":\"S1\"}}");
+        page.navigate("/d/ahead");
+        assertThat(site()).isFocused();
+        var held = new ArrayList<Route>();
+        Interception.begins(page);
+        page.route("**/api/doors/ahead/records?*", held::add);
+        keys.press("F8", "F8");
+        var grid = page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Rows of ahead"));
+        assertThat(grid).isFocused();
+        keys.press("Home", "ArrowRight", "Enter", "Control+a").type("QB-09").press("Enter");
+        page.waitForCondition(() -> !held.isEmpty());
+        page.unroute("**/api/doors/ahead/records?*");
+        held.forEach(Route::resume);
+        assertThat(page.getByText("Changed in row 1")).isVisible();
+        assertThat(grid).containsText("QB-09");
+        assertThat(grid).isFocused();
+        assertThat(Running.api("/api/doors/ahead/records/1").at("/values/site").asString())
+                .isEqualTo("QB-09");
+    }
+
     private static int rivers() {
         return Running.api("/api/doors/many_at_once/find?where=river:Tessel")
                 .at("/total/count")
