@@ -105,8 +105,8 @@ export function RowsGrid(props: Props) {
     const line = keys[e.key];
     const column = columns[cell];
     const waits = !record && !pageOf(active)?.isSuccess;
-    if (editing && waits) {
-      const keyed = keyedAhead(e, ahead.current);
+    if (editing && !record) {
+      const keyed = waits && keyedAhead(e, ahead.current);
       if (!keyed) setEditing(false);
       if (keyed || e.key === "Escape") return e.preventDefault();
     }
