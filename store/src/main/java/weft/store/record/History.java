@@ -15,6 +15,7 @@ import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
+import org.jooq.Record;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import weft.core.record.StoredRow;
@@ -80,15 +81,7 @@ public final class History {
                 .and(HISTORY.RECORD_ID.in(lines))
                 .orderBy(HISTORY.ID.desc())
                 .limit(most)
-                .fetch(row -> new OfLine(
-                        row.get(HISTORY.ROW_NO),
-                        new Entry(
-                                row.get(HISTORY.AT),
-                                row.get(HISTORY.BY),
-                                row.get(HISTORY.ACTION),
-                                row.get(HISTORY.VERSION),
-                                values(table, row.get(HISTORY.BEFORE)),
-                                values(table, row.get(HISTORY.AFTER)))));
+                .fetch(row -> new OfLine(row.get(HISTORY.ROW_NO), entry(table, row)));
     }
 
     /**
@@ -130,18 +123,22 @@ public final class History {
         return given;
     }
 
+    private static Entry entry(StoredTable table, Record row) {
+        return new Entry(
+                row.get(HISTORY.AT),
+                row.get(HISTORY.BY),
+                row.get(HISTORY.ACTION),
+                row.get(HISTORY.VERSION),
+                values(table, row.get(HISTORY.BEFORE)),
+                values(table, row.get(HISTORY.AFTER)));
+    }
+
     private List<Entry> whole(StoredTable table, long id) {
         var entries = new ArrayList<>(sql.selectFrom(HISTORY)
                 .where(HISTORY.TABLE_ID.eq(table.id()))
                 .and(HISTORY.RECORD_ID.eq(id))
                 .orderBy(HISTORY.ID.desc())
-                .fetch(row -> new Entry(
-                        row.get(HISTORY.AT),
-                        row.get(HISTORY.BY),
-                        row.get(HISTORY.ACTION),
-                        row.get(HISTORY.VERSION),
-                        values(table, row.get(HISTORY.BEFORE)),
-                        values(table, row.get(HISTORY.AFTER)))));
+                .fetch(row -> entry(table, row)));
         if (entries.isEmpty() || entries.getLast().version() > 1) {
             entered(
                             table,
