@@ -12,7 +12,12 @@ import java.util.function.UnaryOperator;
  * @param stays whether the cursor stays in the field until it is put right
  * @param message the builder's own sentence, or empty for one made from the rule
  */
-public record Check(String id, Rule rule, boolean asks, boolean stays, String message) {
+public record Check(String id, Rule rule, boolean asks, boolean stays, String message) implements Declaration {
+
+    /** What is not complete is asked about, whatever else is said. */
+    public Check {
+        asks |= rule instanceof Complete;
+    }
 
     /** What must be so. Columns are named as the form's table calls them. */
     public sealed interface Rule {

@@ -12,7 +12,8 @@ import java.util.List;
  * @param when which fields must be what which columns of that table are, for a value to be on the list
  * @param open whether a value that is not on the list may be typed too
  */
-public record Choices(String column, String table, String source, String shown, List<Fill.Tie> when, boolean open) {
+public record Choices(String column, String table, String source, String shown, List<Fill.Tie> when, boolean open)
+        implements Declaration {
 
     public Choices {
         when = List.copyOf(when);

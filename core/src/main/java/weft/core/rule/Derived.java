@@ -7,7 +7,7 @@ package weft.core.rule;
  * @param what what the formula decides
  * @param formula in FEEL
  */
-public record Derived(String target, What what, String formula) {
+public record Derived(String target, What what, String formula) implements Declaration {
 
     /** What a formula decides. */
     public enum What {

@@ -15,7 +15,8 @@ import java.util.function.UnaryOperator;
  * @param writesBack whether a filled value that is changed is written back to the record that it came from
  */
 public record Fill(
-        String id, String table, List<Tie> keys, List<Tie> brings, None none, Several several, boolean writesBack) {
+        String id, String table, List<Tie> keys, List<Tie> brings, None none, Several several, boolean writesBack)
+        implements Declaration {
 
     public Fill {
         keys = List.copyOf(keys);

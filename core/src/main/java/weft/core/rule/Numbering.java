@@ -13,7 +13,7 @@ import java.util.regex.Pattern;
  *     zeros in braces, as {@code {0000}}, for the number with at least so many digits. With a year or month in it, the
  *     numbers begin again at 1 in each
  */
-public record Numbering(String column, String pattern) {
+public record Numbering(String column, String pattern) implements Declaration {
 
     private static final int LONGEST = 60;
     private static final Pattern DIGITS = Pattern.compile("\\{(0{1,12})}");

@@ -1,6 +1,9 @@
 package weft.core.rule;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -118,26 +121,46 @@ public record Rules(
                 .collect(Collectors.toUnmodifiableSet());
     }
 
-    /** How many there are of each, in words. */
-    public String counted() {
-        var words = Stream.of(
-                        counted(checks.size(), "check"),
-                        counted(fills.size(), "fill"),
-                        counted(formulas.size(), "formula"),
-                        counted(choices.size(), "choice list"),
-                        counted(numbers.size(), "running number"),
-                        counted(
-                                steps.stream()
-                                        .mapToInt(each -> each.steps().size())
-                                        .sum(),
-                                "step"))
-                .filter(each -> !each.isEmpty())
-                .toList();
-        return words.isEmpty() ? "there are none" : String.join(", ", words);
+    /**
+     * A rule and what names it within its form for as long as it stands.
+     *
+     * @param key its kind and its id, or its field, or its place
+     */
+    public record Declared(String key, Declaration rule) {}
+
+    /** All of them but practice entries, each as one rule, in the order in which they act. */
+    public List<Declared> declared() {
+        var declared = new ArrayList<Declared>();
+        fills.forEach(fill -> declared.add(new Declared("fill " + fill.id(), fill)));
+        for (int i = 0; i < choices.size(); i++) {
+            declared.add(new Declared("list " + i, choices.get(i)));
+        }
+        for (int i = 0; i < formulas.size(); i++) {
+            declared.add(new Declared("formula " + i, formulas.get(i)));
+        }
+        checks.forEach(check -> declared.add(new Declared("check " + check.id(), check)));
+        for (int i = 0; i < numbers.size(); i++) {
+            declared.add(new Declared("number " + i, numbers.get(i)));
+        }
+        for (var each : steps) {
+            for (int i = 0; i < each.steps().size(); i++) {
+                declared.add(new Declared(
+                        "step " + i + " " + each.when(),
+                        new Placed(each.when(), each.steps().get(i))));
+            }
+        }
+        return List.copyOf(declared);
     }
 
-    private static String counted(int count, String what) {
-        return count == 0 ? "" : count + " " + what + (count == 1 ? "" : "s");
+    /** What rules do with each field, in a word, by column; the last of them where there are several. */
+    public Map<String, String> marks() {
+        var marks = new LinkedHashMap<String, String>();
+        checks.forEach(check -> check.rule().columns().forEach(column -> marks.put(column, "check")));
+        formulas.forEach(each -> marks.put(each.target(), "formula"));
+        choices.forEach(each -> marks.put(each.column(), "list"));
+        numbers.forEach(each -> marks.put(each.column(), "number"));
+        fills.forEach(fill -> fill.brings().forEach(tie -> marks.put(tie.column(), "fill")));
+        return marks;
     }
 
     /** Whether a rule gives new entries a value in that column. */

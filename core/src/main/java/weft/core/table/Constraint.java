@@ -14,10 +14,18 @@ public sealed interface Constraint {
     /** The columns that it speaks of. */
     List<String> columns();
 
+    /** The same under that id. */
+    Constraint named(String other);
+
     /** No two records have the same values in all of these columns. A record with one of them empty is free of it. */
     record Unique(String id, List<String> columns, String message) implements Constraint {
         public Unique {
             columns = List.copyOf(columns);
+        }
+
+        @Override
+        public Unique named(String other) {
+            return new Unique(other, columns, message);
         }
     }
 
@@ -37,6 +45,11 @@ public sealed interface Constraint {
         public List<String> columns() {
             return java.util.stream.Stream.concat(same.stream(), java.util.stream.Stream.of(from, to))
                     .toList();
+        }
+
+        @Override
+        public NoOverlap named(String other) {
+            return new NoOverlap(other, same, from, to, message);
         }
     }
 }

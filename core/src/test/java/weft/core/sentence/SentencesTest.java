@@ -1,0 +1,188 @@
+package weft.core.sentence;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static weft.core.sentence.River.SENTENCES;
+import static weft.core.sentence.River.refusal;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.DynamicTest;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestFactory;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import weft.core.rule.Check;
+import weft.core.rule.Fill;
+import weft.core.rule.Placed;
+import weft.core.rule.Step;
+import weft.core.sentence.Sentences.Completion;
+
+class SentencesTest {
+
+    /** What is typed, and how it then reads; the same where nothing comes after the arrow. */
+    private static final String READINGS = """
+            pH is 6 to 9, else ask "A pH of {ph} is rare here." -> asks unless pH is between 6 and 9: "A pH of {ph} is rare here."
+            ph IS  between 6 and 9 -> stops unless pH is between 6 and 9
+            pH >= 6 -> stops unless pH is at least 6
+            pH is 9 or less, else ask -> asks unless pH is at most 9
+            At is 22:00 to 6:00 -> stops unless At is between 22:00 and 6:00
+            Taken on is from 1 Jan 2015 to 31 Dec 2100, else stop -> stops unless Taken on is between 1 Jan 2015 and 31 Dec 2100
+            Phone or E-mail is filled -> stops unless Phone or E-mail is filled
+            Phone or Code is filled -> stops unless Phone or Code is filled
+            Water, pH, Oxygen and Flow are filled, else ask -> asks unless Water, pH, Oxygen and Flow are filled
+            Water and pH are filled -> asks unless Water and pH are filled
+            everything is filled -> asks unless everything is filled
+            Code looks like AB-12 -> stops unless Code looks like AB-12
+            Code looks like QB-03, else stop and stay "A code is like QB-03." -> stops and stays unless Code looks like AB-12: "A code is like QB-03."
+            E-mail looks like an e-mail address -> stops unless E-mail looks like an e-mail address
+            Code matches /K-\\d{2}/ -> stops unless Code matches /K-\\d{2}/
+            Code has 3 to 5 characters -> stops unless Code has 3 to 5 characters
+            Code has at most 5 characters -> stops unless Code has 0 to 5 characters
+            River is Wen, "Upper Wen" or Tarn, else ask -> asks unless River is one of Wen, Upper Wen, Tarn
+            At needs Taken on -> stops unless At needs Taken on
+            to_at > from_at, else stop at To "It ends before it begins." -> stops unless to_at > from_at, at To: "It ends before it begins."
+            days = 3, else ask -> asks unless days = 3, at Days
+            no two alike in River, Taken on, At -> no two alike in River, Taken on, At
+            no overlap from From to To for one Kit tag -> no overlap from From to To for one Kit tag
+            Code brings Site name, River from sites by code, else stop -> Code brings Site name, River from sites by code, else stop
+            Code brings Site name = code from Sites, if several ask, writing changes back -> Code brings Site name = code from sites by code, if several ask, writing changes back
+            Taken by is chosen from volunteers by name, showing role -> Taken by is chosen from volunteers by name, showing role
+            Taken by is chosen from volunteers by name, where team = River, or anything else -> Taken by is chosen from volunteers by name, where team = River, or anything else
+            Days = floor(days(to_at - from_at)) + 1 -> Days = floor(days(to_at - from_at)) + 1
+            Total shows sum(counts.count) -> Total shows sum(counts.count)
+            Taken on begins as today() -> Taken on begins as today()
+            Cost is shown if repair_needed -> Cost is shown if repair_needed
+            Cost is needed if status = "done" -> Cost is needed if status = "done"
+            Number is numbered S-{year}-{0000} -> Number is numbered S-{year}-{0000}
+            once saved, if needs_follow_up: add to incidents with site = site_code, sample = number -> once saved, if needs_follow_up: add to incidents with site = site_code, sample = number
+            once saved: ask "Send a confirmation?" yes, no or cancel, Enter is no -> once saved: ask "Send a confirmation?" yes, no or cancel, Enter is no
+            once saved: send to {e_mail} "Your booking" "Dear {taken_by},\\nthank you." -> once saved: send to {e_mail} "Your booking" "Dear {taken_by},\\nthank you."
+            once changed: change sites where code = code with name = site_name, river = "x, y" -> once changed: change sites where code = code with name = site_name, river = "x, y"
+            when Send it is pressed: open Bookings of kit with tag = code -> when Send it is pressed: open bookings with tag = code
+            when Send it is pressed, if ph > 9: go to new -> when Send it is pressed, if ph > 9: go to new
+            """;
+
+    @TestFactory
+    Stream<DynamicTest> whatIsTypedReadsSo() {
+        return READINGS.lines()
+                .map(line -> line.split(" -> "))
+                .map(each -> DynamicTest.dynamicTest(
+                        each[0],
+                        () -> assertThat(SENTENCES.of(SENTENCES.read(each[0])).text())
+                                .isEqualTo(each[1])));
+    }
+
+    @Test
+    void whatIsReadIsTheRuleThatIsMeant() {
+        assertThat(SENTENCES.read("pH is 6 to 9, else ask \"A pH of {ph} is rare here.\""))
+                .isEqualTo(new Check("", new Check.Range("ph", "6", "9"), true, false, "A pH of {ph} is rare here."));
+        assertThat(SENTENCES.read("Code brings River from sites by code, else stop"))
+                .isEqualTo(new Fill(
+                        "",
+                        "sites",
+                        List.of(new Fill.Tie("code", "code")),
+                        List.of(new Fill.Tie("river", "river")),
+                        Fill.None.STOP,
+                        Fill.Several.CHOOSE,
+                        false));
+        assertThat(SENTENCES.read("once saved: add to incidents with what = \"a, site = b\", site = site_code"))
+                .isEqualTo(new Placed(
+                        "saved",
+                        new Step(
+                                "",
+                                new Step.AddRow(
+                                        "incidents",
+                                        List.of(
+                                                new Step.Setting("what", "\"a, site = b\""),
+                                                new Step.Setting("site", "site_code"))))));
+        assertThat(SENTENCES.read("Code looks like AB-12"))
+                .isEqualTo(new Check("", new Check.Matches("code", "[A-Z]{2}-[0-9]{2}"), false, false, ""));
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+                    ''                                | Nothing is said. There could stand
+                    pF is 6 to 9                      | “pF is 6 …” is not understood. There could stand
+                    pH is                             | Something is missing after “pH is”. There could stand
+                    pH is 6 to                        | Something is missing after “pH is 6 to”. There could stand a value.
+                    Code brings River from nowhere    | There is no table “nowhere”.
+                    Code brings River = depth from sites | Sites has no column “depth”.
+                    Code brings Oxygen from sites by code | Say which column goes with “oxygen”, such as: Oxygen = name.
+                    pH is 6 to 9, else ask "rare      | What is begun here with " is never ended with ".
+                    Water and pH are filled, else stop | What is left empty is asked about.
+                    to_at > , else stop at To         | The formula can't be read from character 7 on
+                    pH is 6 to 9, otherwise ask       | “otherwise ask” is not understood. There could stand “else stop” or “else ask”.
+                    once saved: explode               | “explode” is not understood. There could stand “save”
+                    """)
+    void whatCantBeReadIsToldAtItsPlaceWithWhatWouldBeRight(String typed, String sentence) {
+        assertThat(refusal(typed)).hasValueSatisfying(said -> assertThat(said).startsWith(sentence));
+    }
+
+    @Test
+    void fieldsTablesAndWordsAreCompletedWhileTyping() {
+        assertThat(offered("Tak")).containsExactly("Taken on", "Taken by");
+        assertThat(offered("Site")).contains("Site name");
+        assertThat(offered("pH is b")).startsWith("is between");
+        assertThat(offered("Taken by is chosen from vol")).containsExactly("volunteers");
+        assertThat(offered("Taken by is chosen from volunteers by ")).contains("name", "role", "team");
+        assertThat(offered("once saved: add to incidents with s")).containsExactly("site", "sample");
+        assertThat(offered("pH is 6 to 9, e")).startsWith("else stop", "else ask");
+        assertThat(SENTENCES.completions("pH needs Ta")).contains(new Completion(9, "Taken on", true));
+    }
+
+    @Test
+    void everySentenceCanBeTypedWithWhatIsOfferedOnTheWay() {
+        var begun = "once saved, if ph > 9: change sites where code = code with name = site_name";
+        for (var word : List.of("once", "change", "where", "with", "name")) {
+            int end = begun.indexOf(word) + word.length();
+            assertThat(offered(begun.substring(0, end - 1)))
+                    .as(begun.substring(0, end))
+                    .anyMatch(each -> begun.substring(0, end).endsWith(each) || each.startsWith(word));
+        }
+    }
+
+    private static List<String> offered(String begun) {
+        return SENTENCES.completions(begun).stream().map(Completion::text).toList();
+    }
+
+    @Test
+    void aRenamedFieldIsCalledSoInEverySentence() {
+        var terms = River.TERMS;
+        var renamed = new Sentences(new Terms(
+                terms.table(),
+                terms.fields().stream()
+                        .map(field -> field.name().equals("ph") ? new Terms.Term("ph", "Acidity") : field)
+                        .toList(),
+                terms.shown(),
+                terms.buttons(),
+                terms.others(),
+                terms.tables(),
+                terms.forms()));
+        for (var typed : List.of(
+                "pH is 6 to 9", "Water, pH are filled", "At needs pH", "pH begins as 7", "no two alike in pH")) {
+            assertThat(renamed.of(SENTENCES.read(typed)).text())
+                    .contains("Acidity")
+                    .doesNotContain("pH");
+        }
+    }
+
+    @Test
+    void thePiecesOfASentenceSayWhatTheyAre() {
+        var pieces =
+                SENTENCES.of(SENTENCES.read("pH is 6 to 9, else ask \"Rare.\"")).pieces();
+        assertThat(pieces)
+                .containsExactly(
+                        new Piece(Piece.Kind.ASKS, "asks", ""),
+                        new Piece(Piece.Kind.WORD, " unless ", ""),
+                        new Piece(Piece.Kind.FIELD, "pH", "ph"),
+                        new Piece(Piece.Kind.WORD, " is between ", ""),
+                        new Piece(Piece.Kind.VALUE, "6", ""),
+                        new Piece(Piece.Kind.WORD, " and ", ""),
+                        new Piece(Piece.Kind.VALUE, "9", ""),
+                        new Piece(Piece.Kind.WORD, ": ", ""),
+                        new Piece(Piece.Kind.TEXT, "\"Rare.\"", ""));
+        assertThat(Arrays.asList(Piece.Kind.values()))
+                .containsAll(pieces.stream().map(Piece::kind).toList());
+    }
+}
