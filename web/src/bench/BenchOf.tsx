@@ -6,16 +6,12 @@ import { BenchTop } from "./BenchTop";
 import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";
 import { FormSettings } from "./FormSettings";
-import { FraysList } from "./FraysList";
-import { Outline } from "./Outline";
 import type { Over } from "./over";
-import { PublishView } from "./PublishView";
 import type { Place } from "./rules/place";
 import { Rehearsal } from "./rules/Rehearsal";
-import { RulesView } from "./rules/RulesView";
+import { Side } from "./Side";
 import { useBench } from "./useBench";
 import { useBenchKeys } from "./useBenchKeys";
-import { VersionsView } from "./VersionsView";
 import { Work } from "./Work";
 
 /** A form on the Bench: its outline, the form itself, alive, and the rows it writes to, with the threads between them. */
@@ -23,7 +19,9 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
   const bench = useBench(start, table);
   const [over, setOver] = useState<Over>();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  useBenchKeys(bench, over !== undefined, () => setOver("rehearsal"));
+  useBenchKeys(bench, over === "rehearsal" || over === "settings" || typeof over === "object", () =>
+    setOver("rehearsal"),
+  );
   const close = () => setOver(undefined);
 
   const dropped = ({ active, over: target, activatorEvent, delta }: DragEndEvent) => {
@@ -43,8 +41,13 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
   };
 
   const mend = (place: Place) => {
-    if ("rule" in place) setOver({ rule: place.rule });
-    else {
+    if ("rule" in place) {
+      bench.setFace("rules");
+      bench.setScope(undefined);
+      bench.setRule(place.rule);
+      close();
+    } else {
+      bench.setFace("fields");
       bench.select(place.item);
       bench.setOpen(true);
       close();
@@ -63,15 +66,8 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     <DndContext sensors={sensors} onDragEnd={dropped}>
       <main className="bench">
         <BenchTop bench={bench} table={table} show={setOver} />
-        <Outline bench={bench} table={table} show={setOver} />
+        <Side bench={bench} table={table} over={over} show={setOver} />
         <Work bench={bench} table={table} show={setOver} />
-        {over === "frays" && <FraysList bench={bench} close={close} />}
-        {over === "publish" && <PublishView bench={bench} table={table} close={close} />}
-        {over === "versions" && <VersionsView bench={bench} table={table} close={close} />}
-        {over === "rules" && <RulesView bench={bench} table={table} close={close} />}
-        {typeof over === "object" && "rule" in over && (
-          <RulesView bench={bench} table={table} close={() => setOver("rehearsal")} first={over.rule} />
-        )}
         {over === "settings" && <FormSettings bench={bench} table={table} close={close} />}
         {typeof over === "object" && "column" in over && (
           <ColumnEditor table={table} column={over.column} close={close} changed={bench.remade} />

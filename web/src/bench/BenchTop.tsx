@@ -1,5 +1,5 @@
 import { History, Redo2, Settings2, Undo2 } from "lucide-react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import type { Table } from "../api/client";
 import { inWords, useOthers } from "../api/useOthers";
 import type { Over } from "./over";
@@ -16,6 +16,8 @@ export function BenchTop({ bench, table, show }: Props) {
   const { form, state } = bench;
   const others = useOthers({ bench: form.id });
   const changes = state?.changes.length ?? 0;
+  // Whoever came from a record at the Desk goes back to it.
+  const back = (useLocation().state as { back?: string } | null)?.back;
   return (
     <header className="top">
       <h1 className="sr-only">{form.title}</h1>
@@ -80,9 +82,6 @@ export function BenchTop({ bench, table, show }: Props) {
           Doors
         </Link>
       )}
-      <button type="button" className="btn" onClick={() => show("rules")}>
-        Rules
-      </button>
       <button
         type="button"
         className="btn quiet icon"
@@ -93,11 +92,11 @@ export function BenchTop({ bench, table, show }: Props) {
         <History size={18} aria-hidden="true" />
       </button>
       <button type="button" className="btn" title="F9" onClick={() => show("rehearsal")}>
-        Rehearse
+        Rehearse <kbd>F9</kbd>
       </button>
       {state?.published && (
-        <Link className="btn" to={`/d/${form.id}`}>
-          Open at the Desk
+        <Link className="btn" to={back ?? `/d/${form.id}`}>
+          {back ? "Back to the Desk" : "Open at the Desk"}
         </Link>
       )}
       <button

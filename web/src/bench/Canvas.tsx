@@ -22,7 +22,7 @@ import type { BenchDoings } from "./useBench";
 
 /** The form itself, alive: one types into it by the working copy's rules, and nothing is written. */
 export const Canvas = memo(function Canvas({ bench, table }: { bench: BenchDoings; table: Table }) {
-  const { form, entry, ids, selected, threads, select, edit, say } = bench;
+  const { form, entry, ids, selected, threads, select, edit, say, ruling } = bench;
   const typed = useSyncExternalStore(entry.subscribe, entry.snapshot);
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
   const leave = useCallback((column: string) => entry.leave(column), [entry]);
@@ -59,6 +59,7 @@ export const Canvas = memo(function Canvas({ bench, table }: { bench: BenchDoing
       number={numbers.get(item.id) ?? 0}
       selected={selected.includes(item.id)}
       alone={selected.length === 1 && selected[0] === item.id}
+      ruled={item.kind === "field" && ruling.includes(item.column)}
       thread={item.kind === "field" ? threads.get(item.column) : undefined}
       select={select}
       resize={resize}
@@ -108,6 +109,8 @@ interface PieceProps {
   selected: boolean;
   /** Whether it alone is selected, and so has handles. */
   alone: boolean;
+  /** Whether the rule that is open speaks of it. */
+  ruled: boolean;
   thread: number | undefined;
   select: BenchDoings["select"];
   resize: (id: string, patch: object) => void;
@@ -116,7 +119,7 @@ interface PieceProps {
 
 /** An item on the form as a builder handles it: numbered, selected, dragged, and made wider and higher. */
 const Piece = memo(function Piece(props: PieceProps) {
-  const { item, number, selected, alone, thread, select, resize, children } = props;
+  const { item, number, selected, alone, ruled, thread, select, resize, children } = props;
   const drag = useDraggable({ id: `item ${item.id}`, data: { item: item.id } });
   const drop = useDroppable({ id: `onto ${item.id}`, data: { item: item.id } });
   const box = useRef<HTMLDivElement | null>(null);
@@ -161,7 +164,7 @@ const Piece = memo(function Piece(props: PieceProps) {
   return (
     <div
       ref={hold}
-      className={`piece ${selected ? "selected" : ""} ${drag.isDragging ? "dragged" : ""} ${drop.isOver && !drag.isDragging ? "target" : ""} ${hidden ? "unseen" : ""} ${thread === undefined ? "" : `thread-${thread}`}`}
+      className={`piece ${selected ? "selected" : ""} ${drag.isDragging ? "dragged" : ""} ${drop.isOver && !drag.isDragging ? "target" : ""} ${hidden ? "unseen" : ""} ${ruled ? "ruled" : ""} ${thread === undefined ? "" : `thread-${thread}`}`}
       style={style}
       data-piece={item.id}
       onPointerDown={(e) => select(item.id, e.shiftKey ? "range" : e.ctrlKey || e.metaKey ? "more" : "only")}

@@ -3,10 +3,8 @@ import { useState } from "react";
 import type { FormField, FormItem, Table } from "../api/client";
 import { formsQuery } from "../api/queries";
 import { LinesSettings } from "./LinesSettings";
-import type { Over } from "./over";
-import { derived, rulesOf } from "./rules/edits";
+import { rulesOf } from "./rules/edits";
 import { FieldRules } from "./rules/FieldRules";
-import { FormulaInput } from "./rules/FormulaInput";
 import { ACTIONS, Choice, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
 import type { BenchDoings } from "./useBench";
 
@@ -14,7 +12,6 @@ interface Props {
   bench: BenchDoings;
   table: Table;
   items: FormItem[];
-  show: (over: Over) => void;
 }
 
 const WIDGETS: Record<FormField["widget"], string> = {
@@ -32,17 +29,23 @@ const WIDGETS: Record<FormField["widget"], string> = {
 const USES = { open: "can be typed in", "read-only": "read-only", locked: "locked", hidden: "hidden" };
 const PLACES = { above: "above it", left: "to its left", hidden: "for screen readers only" };
 
+/** Goes to a rule, or to the line that one types rules into. */
+function toRule(bench: BenchDoings, rule: string | undefined) {
+  bench.setFace("rules");
+  bench.setScope(undefined);
+  bench.setRule(rule);
+}
+
 /** The settings of one item, or those that all the selected ones share. */
-export function ItemSettings({ bench, table, items, show }: Props) {
+export function ItemSettings({ bench, table, items }: Props) {
   const fields = items.filter((item): item is FormField => item.kind === "field");
   const [first] = items;
   if (!first) return null;
-  if (fields.length === items.length)
-    return <FieldSettings bench={bench} table={table} fields={fields} show={show} />;
+  if (fields.length === items.length) return <FieldSettings bench={bench} table={table} fields={fields} />;
   const set = bench.patch;
   return (
     <div className="grid gap-2">
-      {items.length === 1 && <Own bench={bench} table={table} item={first} show={show} />}
+      {items.length === 1 && <Own bench={bench} table={table} item={first} />}
       {items.every(({ kind }) => kind !== "lines") && (
         <Row name="Width">
           <Pieces name="Width" count={12} value={same(items, "width")} set={(width) => set({ width })} />
@@ -58,7 +61,7 @@ function same<K extends keyof FormField>(items: FormItem[], name: K): FormField[
   return values.size === 1 ? [...values][0] : undefined;
 }
 
-function FieldSettings({ bench, table, fields, show }: Omit<Props, "items"> & { fields: FormField[] }) {
+function FieldSettings({ bench, table, fields }: Omit<Props, "items"> & { fields: FormField[] }) {
   const [tab, setTab] = useState<"Field" | "Entry" | "Rules" | "Look">("Field");
   const set = bench.patch;
   const [one] = fields.length === 1 ? fields : [];
@@ -151,7 +154,7 @@ function FieldSettings({ bench, table, fields, show }: Omit<Props, "items"> & { 
           </>
         )}
         {tab === "Rules" && one && (
-          <FieldRules bench={bench} table={table} field={one} show={() => show("rules")} />
+          <FieldRules bench={bench} field={one} show={(rule) => toRule(bench, rule)} />
         )}
         {tab === "Look" && (
           <>
@@ -193,7 +196,7 @@ function FieldSettings({ bench, table, fields, show }: Omit<Props, "items"> & { 
 const KEYS = { none: "none", enter: "Enter", esc: "Esc" };
 
 /** What an item that is no field has of its own. */
-function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormItem }) {
+function Own({ bench, table, item }: Omit<Props, "items"> & { item: FormItem }) {
   const set = bench.patch;
   const forms = useQuery(formsQuery).data ?? [];
   switch (item.kind) {
@@ -215,7 +218,11 @@ function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormIt
           )}
           {item.action === "steps" && (
             <Row name="Steps">
-              <button type="button" className="btn small justify-self-start" onClick={() => show("rules")}>
+              <button
+                type="button"
+                className="btn small justify-self-start"
+                onClick={() => toRule(bench, bench.told.find(({ key }) => key.endsWith(` ${item.id}`))?.key)}
+              >
                 {rulesOf(bench.form).steps.find((each) => each.when === item.id)?.steps.length ?? 0} steps:
                 change them
               </button>
@@ -243,18 +250,15 @@ function Own({ bench, table, item, show }: Omit<Props, "items"> & { item: FormIt
             set={(column) => set({ column })}
           />
           <Row name="Or a formula">
-            <FormulaInput
-              name="Formula of the shown value"
-              value={
-                rulesOf(bench.form).formulas.find(
-                  (each) => each.target === item.id && each.what === "displayed",
-                )?.formula ?? ""
+            <button
+              type="button"
+              className="btn small justify-self-start"
+              onClick={() =>
+                toRule(bench, bench.told.find(({ text }) => text.startsWith(`${item.label} shows`))?.key)
               }
-              none="the column's value"
-              set={(formula) => bench.edit(derived(item.id, "displayed", formula))}
-              bench={bench}
-              table={table}
-            />
+            >
+              Type it as a rule
+            </button>
           </Row>
         </>
       );

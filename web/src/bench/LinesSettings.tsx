@@ -1,11 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import type { FormField } from "../api/client";
-import { tableQuery } from "../api/queries";
 import type { FormLines } from "../entry/sheet";
 import { linesOffered } from "./LinesPress";
-import { ofLines } from "./rules/ofLines";
-import { RulesView } from "./rules/RulesView";
 import { Choice, Flag, Row, Writing } from "./settings";
 import type { BenchDoings } from "./useBench";
 
@@ -18,8 +14,6 @@ interface Props {
 /** What lines on a form are: of which table, with which columns, how many, and what holds of them. */
 export function LinesSettings({ bench, item, set }: Props) {
   const offered = useQuery(linesOffered(bench.form.id)).data ?? [];
-  const table = useQuery(tableQuery(item.table)).data;
-  const [ruling, setRuling] = useState(false);
   const place = (lines: FormLines) => `${lines.table} ${lines.by}`;
   const fresh = offered.find((lines) => place(lines) === place(item));
   // What is on the form already stays as it was changed there.
@@ -98,11 +92,17 @@ export function LinesSettings({ bench, item, set }: Props) {
       <Row name="Rules of each line">
         <span className="flex flex-wrap items-center gap-2">
           {rules === 0 ? "none" : rules === 1 ? "1 rule" : `${rules} rules`}
-          {table && (
-            <button type="button" className="btn small" onClick={() => setRuling(true)}>
-              Change them
-            </button>
-          )}
+          <button
+            type="button"
+            className="btn small"
+            onClick={() => {
+              bench.setFace("rules");
+              bench.setRule(undefined);
+              bench.setScope(item.id);
+            }}
+          >
+            Change them
+          </button>
           {fresh && (
             <button type="button" className="btn small" onClick={() => set({ rules: fresh.rules })}>
               Take those of {item.table}
@@ -110,9 +110,6 @@ export function LinesSettings({ bench, item, set }: Props) {
           )}
         </span>
       </Row>
-      {ruling && table && (
-        <RulesView bench={ofLines(bench, item)} table={table} close={() => setRuling(false)} />
-      )}
     </>
   );
 }

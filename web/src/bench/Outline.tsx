@@ -6,20 +6,11 @@ import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
 import { LinesPress } from "./LinesPress";
 import { OutlineLine } from "./OutlineLine";
-import type { Over } from "./over";
 import { QuickLine } from "./QuickLine";
 import { type BenchDoings, useLatest } from "./useBench";
 
 /** The form's items in tab order, with its sections as headings, and the columns that have no field. */
-export function Outline({
-  bench,
-  table,
-  show,
-}: {
-  bench: BenchDoings;
-  table: Table;
-  show: (over: Over) => void;
-}) {
+export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) {
   const { form, selected, ids } = bench;
   const latest = useLatest(bench);
   const insert = useCallback((item: string) => setBelow(item), []);
@@ -33,7 +24,7 @@ export function Outline({
       <OutlineLine
         latest={latest}
         item={item}
-        rules={item.kind === "field" ? (bench.words.marks[item.column] ?? "") : ""}
+        rules={item.kind === "field" ? (bench.state?.marks[item.column] ?? "") : ""}
         must={item.kind === "field" && !!(item.required || types.get(item.column)?.required)}
         thread={item.kind === "field" ? bench.threads.get(item.column) : undefined}
         number={(numbers.get(item.id) ?? 0) + 1}
@@ -44,7 +35,7 @@ export function Outline({
       />
       {bench.open && !several && selected[0] === item.id && (
         <li className="settings">
-          <ItemSettings bench={bench} table={table} items={[item]} show={show} />
+          <ItemSettings bench={bench} table={table} items={[item]} />
         </li>
       )}
       {below === item.id && (
@@ -55,7 +46,7 @@ export function Outline({
     </Fragment>
   );
   return (
-    <aside className="outline-pane" aria-label="Outline">
+    <>
       <QuickLine bench={bench} main />
       <div className="lines">
         {form.sections.map((section, at) => (
@@ -90,13 +81,13 @@ export function Outline({
         {several && (
           <div className="settings shared">
             <h2>{selected.length} selected</h2>
-            <ItemSettings bench={bench} table={table} items={bench.items} show={show} />
+            <ItemSettings bench={bench} table={table} items={bench.items} />
           </div>
         )}
       </div>
       <Beside bench={bench} />
       <LooseEnds bench={bench} table={table} />
-    </aside>
+    </>
   );
 }
 

@@ -2,7 +2,6 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import type { Table } from "../api/client";
 import { publishedQuery } from "../api/queries";
-import { Cover } from "../ui/Cover";
 import { usePractice } from "./rules/PracticeList";
 import { Sketch } from "./Sketch";
 import type { BenchDoings } from "./useBench";
@@ -44,103 +43,111 @@ export function PublishView({
     }
   };
   return (
-    <Cover name="Publish" close={close} wide>
-      <form
-        className="grid gap-4 p-5"
-        onSubmit={(e) => {
-          e.preventDefault();
-          publish();
-        }}
-      >
-        <h2>
-          Publish {form.title}
-          {state?.published ? ` as version ${state.published + 1}` : ""}
-        </h2>
-        {biting.length > 0 && (
-          <section className="biting" aria-label="Frays that would bite">
-            <ul>
-              {biting.map((fray) => (
-                <li key={fray.id}>
-                  {fray.sentence}{" "}
-                  {fray.mend && (
-                    <button
-                      type="button"
-                      className="btn small"
-                      onClick={() => {
-                        notYet.current?.focus();
-                        bench.mend(fray.id);
-                      }}
-                    >
-                      {fray.mend}
-                    </button>
-                  )}
-                </li>
-              ))}
-            </ul>
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm"
-                checked={despite}
-                onChange={(e) => setDespite(e.target.checked)}
-              />
-              Publish in spite of {biting.length === 1 ? "this fray" : `these ${biting.length} frays`}
-            </label>
-          </section>
-        )}
-        {state?.published ? (
-          <ul className="changes-list" aria-label="What changes">
-            {changes.map((change) => (
-              <li key={change.words + change.item}>
-                <span className={`mark ${change.kind}`}>{KINDS[change.kind] ?? change.kind}</span>
-                {change.words}
+    <form
+      className="beside-pane"
+      onSubmit={(e) => {
+        e.preventDefault();
+        publish();
+      }}
+    >
+      <h2>
+        Publish {form.title}
+        {state?.published ? ` as version ${state.published + 1}` : ""}
+      </h2>
+      {biting.length > 0 && (
+        <section className="biting" aria-label="Frays that would bite">
+          <ul>
+            {biting.map((fray) => (
+              <li key={fray.id}>
+                {fray.sentence}{" "}
+                {fray.mend && (
+                  <button
+                    type="button"
+                    className="btn small"
+                    onClick={() => {
+                      notYet.current?.focus();
+                      bench.mend(fray.id);
+                    }}
+                  >
+                    {fray.mend}
+                  </button>
+                )}
               </li>
             ))}
           </ul>
-        ) : (
-          <p>Nobody can use this form yet. Published, it is open at the Desk.</p>
-        )}
-        {off.length > 0 && (
-          <section className="biting" aria-label="Practice entries that come out otherwise">
-            <p>
-              {off.length === 1 ? "A practice entry comes" : `${off.length} practice entries come`} out
-              otherwise than expected:
-            </p>
-            <ul>
-              {off.map((run) => (
-                <li key={run.id}>
-                  <b>{run.name}</b>: {run.words}
-                </li>
-              ))}
-            </ul>
-          </section>
-        )}
-        <div className="sketches">
-          {published.data && (
-            <Sketch form={published.data.form} table={table} marked={marked} name="At the Desk now" />
-          )}
-          <Sketch form={form} table={table} marked={marked} name="Once published" />
-        </div>
-        <div className="flex gap-3">
-          <button
-            type="submit"
-            className="btn go"
-            // biome-ignore lint/a11y/noAutofocus: it is what one came for
-            autoFocus
-            disabled={busy || (biting.length > 0 && !despite)}
-          >
-            Publish <kbd>Enter</kbd>
-          </button>
-          <button ref={notYet} type="button" className="btn" onClick={close}>
-            Not yet <kbd>Esc</kbd>
-          </button>
-        </div>
-      </form>
-    </Cover>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={despite}
+              onChange={(e) => setDespite(e.target.checked)}
+            />
+            Publish in spite of {biting.length === 1 ? "this fray" : `these ${biting.length} frays`}
+          </label>
+        </section>
+      )}
+      {state?.published ? (
+        <ul className="changes-list" aria-label="What changes">
+          {changes.map((change) => (
+            <li key={change.kind + change.words + change.item}>
+              <span className={`mark ${change.kind}`}>{KINDS[change.kind] ?? change.kind}</span>
+              <button type="button" onClick={() => change.item && bench.select(change.item)}>
+                {change.words}
+                {change.before && (
+                  <small>
+                    before: <del>{change.before}</del>
+                  </small>
+                )}
+              </button>
+            </li>
+          ))}
+        </ul>
+      ) : (
+        <p>Nobody can use this form yet. Published, it is open at the Desk.</p>
+      )}
+      {off.length > 0 && (
+        <section className="biting" aria-label="Practice entries that come out otherwise">
+          <p>
+            {off.length === 1 ? "A practice entry comes" : `${off.length} practice entries come`} out
+            otherwise than expected:
+          </p>
+          <ul>
+            {off.map((run) => (
+              <li key={run.id}>
+                <b>{run.name}</b>: {run.words}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {published.data && (
+        <Sketch
+          form={published.data.form}
+          table={table}
+          marked={marked}
+          name="At the Desk now; once published, as beside"
+        />
+      )}
+      <div className="flex gap-3">
+        <button
+          type="submit"
+          className="btn go"
+          // biome-ignore lint/a11y/noAutofocus: it is what one came for
+          autoFocus
+          disabled={busy || (biting.length > 0 && !despite)}
+        >
+          Publish <kbd>Enter</kbd>
+        </button>
+        <button ref={notYet} type="button" className="btn" onClick={close}>
+          Not yet <kbd>Esc</kbd>
+        </button>
+      </div>
+    </form>
   );
 }
 
-const KINDS: Record<string, string> = {
+/** What kind of difference it is, in a word. */
+export const KINDS: Record<string, string> = {
   added: "added",
   "taken-off": "taken off",
   renamed: "renamed",

@@ -1,16 +1,16 @@
 import { useDroppable } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
-import { memo, useEffect, useMemo, useSyncExternalStore } from "react";
+import { memo, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { Link } from "react-router";
 import { answered, api, type Column, type FormField, type StoredRecord, type Table } from "../api/client";
 import { fieldsOf } from "../form/items";
 import { Stored } from "../rows/Stored";
 import { shown } from "../rows/shown";
 import type { Over } from "./over";
+import { Taller, useStrip } from "./Taller";
 import { columnsInOrder, light } from "./threads";
-import { type BenchDoings, useLatest } from "./useBench";
-
-const LAST = 3;
+import { type BenchDoings, type Found, useLatest } from "./useBench";
 
 interface Props {
   bench: BenchDoings;
@@ -18,25 +18,38 @@ interface Props {
   show: (over: Over) => void;
 }
 
-/** The table's last rows and the next free row, which fills in as one types, with the values as they will be stored. */
+/**
+ * The table's last rows and the next free row, which fills in as one types, with the values as they will be stored; or, while
+ * a rule is open, the stored records that break it.
+ */
 export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) {
-  const { form, state } = bench;
+  const { form, state, found } = bench;
+  const [last, setLast] = useState(false);
+  const strip = useStrip();
   const order = [...bench.threads.keys()].join(" ");
   const columns = useMemo(() => columnsInOrder(order.split(" "), table), [order, table]);
   const latest = useLatest(bench);
   const fields = new Map(fieldsOf(form).map((field) => [field.column, field]));
-  const after = Math.max(0, table.lastRow - LAST);
+  const after = Math.max(0, table.lastRow - strip.rows);
   const rows = useQuery({
     queryKey: ["rows", table.name, "last", after],
     queryFn: () =>
       answered(
         api.GET("/api/tables/{table}/records", {
-          params: { path: { table: table.name }, query: { after: String(after), limit: LAST } },
+          params: { path: { table: table.name }, query: { after: String(after), limit: strip.rows } },
         }),
       ),
+    placeholderData: (before) => before,
   }).data?.records;
+  const breaking = found && found.came.broken > 0 && !bench.scope ? found : undefined;
+  const key = found?.rule.key;
+  // Each rule that is opened shows what breaks it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another rule is open
+  useEffect(() => setLast(false), [key]);
+  const broken = last ? undefined : breaking;
+  const ruling = broken?.rule.columns ?? NONE;
   const [one] = bench.items;
-  const shownColumn = one?.kind === "field" ? one.column : undefined;
+  const shownColumn = bench.ruling[0] ?? (one?.kind === "field" ? one.column : undefined);
   useEffect(() => {
     if (!shownColumn) return;
     document
@@ -46,10 +59,34 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
   const frays = state?.frays ?? [];
   return (
     <section className="rows-strip" aria-label="Rows">
+      <Taller strip={strip} />
       <header>
         <b>{table.name}</b>
-        <span className="text-soft">{table.rows.toLocaleString("en")} rows</span>
+        {breaking && (
+          <>
+            <button
+              type="button"
+              className="chip breaking"
+              aria-pressed={!last}
+              onClick={() => setLast(false)}
+            >
+              {broke(breaking)} “{short(breaking.rule.text)}”
+            </button>
+            <button type="button" className="chip" aria-pressed={last} onClick={() => setLast(true)}>
+              last rows
+            </button>
+          </>
+        )}
+        {!breaking && <span className="text-soft">{table.rows.toLocaleString("en")} rows</span>}
         <span className="flex-1" />
+        <button
+          type="button"
+          className="chip"
+          aria-pressed={bench.allThreads}
+          onClick={() => bench.setAllThreads(!bench.allThreads)}
+        >
+          Threads
+        </button>
         <button
           type="button"
           className={`chip fray-count ${frays.some((fray) => fray.bites) ? "bites" : frays.length > 0 ? "light" : ""}`}
@@ -59,7 +96,13 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
           {frays.length === 0 ? "no frays" : frays.length === 1 ? "1 fray" : `${frays.length} frays`}
         </button>
       </header>
-      <div className="strip-scroll" tabIndex={0} role="group" aria-label={`Last rows of ${table.title}`}>
+      <div
+        className="strip-scroll"
+        tabIndex={0}
+        role="group"
+        aria-label={broken ? `Records of ${table.title} that break the rule` : `Last rows of ${table.title}`}
+        style={{ height: strip.height }}
+      >
         <table>
           <thead>
             <tr>
@@ -71,17 +114,30 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
                   column={column}
                   thread={bench.threads.get(column.name)}
                   field={fields.get(column.name)}
-                  on={bench.selected.includes(fields.get(column.name)?.id ?? "")}
+                  on={
+                    bench.selected.includes(fields.get(column.name)?.id ?? "") || ruling.includes(column.name)
+                  }
                   show={show}
                 />
               ))}
             </tr>
           </thead>
           <tbody>
-            {rows?.map((record) => (
-              <StoredRow key={record.id} record={record} columns={columns} />
-            ))}
-            <NextRow bench={bench} row={table.nextRow} columns={columns} />
+            {broken
+              ? broken.came.examples.map(({ record, message }) => (
+                  <StoredRow
+                    key={record.id}
+                    record={record}
+                    columns={columns}
+                    ruling={ruling}
+                    message={message}
+                    desk={state?.published ? form.id : undefined}
+                  />
+                ))
+              : rows?.map((record) => (
+                  <StoredRow key={record.id} record={record} columns={columns} ruling={NONE} />
+                ))}
+            {!broken && <NextRow bench={bench} row={table.nextRow} columns={columns} />}
           </tbody>
         </table>
       </div>
@@ -89,19 +145,43 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
   );
 });
 
-const StoredRow = memo(function StoredRow({ record, columns }: { record: StoredRecord; columns: Column[] }) {
+const NONE: string[] = [];
+const broke = ({ came: { broken, examples, next } }: Found) =>
+  `${broken.toLocaleString("en")} ${broken === 1 ? "row breaks" : "rows break"}${next ? " so far" : ""}${examples.length < broken ? `, the first ${examples.length} of them below` : ""}`;
+
+/** A rule in a chip: what must be so. */
+const short = (text: string) => text.replace(/^(stops|asks)( and stays)? unless /, "").replace(/: ".*$/, "");
+
+interface StoredProps {
+  record: StoredRecord;
+  columns: Column[];
+  /** The columns that a rule speaks of, which the record breaks. */
+  ruling: string[];
+  message?: string;
+  /** The door by which the record is put right; none where the form is not published. */
+  desk?: string;
+}
+
+const StoredRow = memo(function StoredRow({ record, columns, ruling, message, desk }: StoredProps) {
   return (
-    <tr>
-      <th scope="row">{record.row}</th>
+    <tr title={message}>
+      <th scope="row">
+        {desk ? (
+          <Link to={`/d/${desk}?row=${record.row}`} title={`Open row ${record.row} at the Desk`}>
+            {record.row}
+          </Link>
+        ) : (
+          record.row
+        )}
+      </th>
       {columns.map((column) => (
-        <td key={column.name}>
+        <td key={column.name} className={ruling.includes(column.name) ? "breaks" : ""}>
           <Stored value={record.values[column.name]} type={column.type} />
         </td>
       ))}
     </tr>
   );
 });
-
 /** The next free row, filling in as one types. */
 function NextRow({ bench, row, columns }: { bench: BenchDoings; row: number; columns: Column[] }) {
   const { entry } = bench;

@@ -19,7 +19,7 @@ interface Props {
 
 /** The threads from the fields to their columns, drawn over the form and the rows, and following both as they scroll. */
 export const Threads = memo(function Threads({ bench, within }: Props) {
-  const { form, threads, selected, select } = bench;
+  const { form, threads, selected, select, allThreads, ruling } = bench;
   const [drawn, setDrawn] = useState<Thread[]>([]);
 
   const draw = useCallback(() => {
@@ -74,7 +74,12 @@ export const Threads = memo(function Threads({ bench, within }: Props) {
     <>
       <svg className="threads" aria-hidden="true">
         {drawn.map((thread) => (
-          <Path key={thread.id} thread={thread} on={selected.includes(thread.id)} />
+          <Path
+            key={thread.id}
+            thread={thread}
+            on={selected.includes(thread.id) || ruling.includes(thread.column)}
+            whole={allThreads}
+          />
         ))}
       </svg>
       {drawn
@@ -86,16 +91,30 @@ export const Threads = memo(function Threads({ bench, within }: Props) {
   );
 });
 
-function Path({ thread: { id, kind, from, to }, on }: { thread: Thread; on: boolean }) {
+/** Both ends of a thread are always seen; the whole of it while it is wanted. */
+function Path({
+  thread: { id, kind, from, to },
+  on,
+  whole,
+}: {
+  thread: Thread;
+  on: boolean;
+  whole: boolean;
+}) {
   const reach = Math.max(30, (to.y - from.y) * 0.45);
   return (
-    <path
-      data-thread={id}
-      className={`thread-${kind} ${on ? "on" : ""}`}
-      d={`M${from.x},${from.y} C${from.x},${from.y + reach} ${to.x},${to.y - reach} ${to.x},${to.y}`}
-    />
+    <g className={`thread-${kind}`}>
+      <path className="end" d={`M${from.x},${from.y} v${END} M${to.x},${to.y} v${-END}`} />
+      <path
+        data-thread={id}
+        className={`whole ${on ? "on" : ""} ${whole ? "seen" : ""}`}
+        d={`M${from.x},${from.y} C${from.x},${from.y + reach} ${to.x},${to.y - reach} ${to.x},${to.y}`}
+      />
+    </g>
   );
 }
+
+const END = 9;
 
 /** The end of the selected field's thread, which is dragged to another column; the settings of the field do it by key. */
 function End({ thread, press }: { thread: Thread; press: () => void }) {

@@ -1,12 +1,9 @@
-/** What lies over the form on the Bench, if anything. */
+/** What is seen instead of the Bench's usual side, or lies over it, if anything. */
 export type Over =
   | "frays"
   | "publish"
   | "versions"
   | "settings"
-  | "rules"
-  /** A rule that the run sheet led to; from it one goes back there. */
-  | { rule: string }
   | "rehearsal"
   | { column: string }
   | undefined;

@@ -17,7 +17,15 @@ export const benchQuery = (form: string) => ({
 const CLIPBOARD = "weft-items";
 
 /** Before the server has said how the rules read. */
-export const NO_WORDS: Schemas["RuleWordsJson"] = { checks: {}, fills: {}, lists: [], steps: {}, marks: {} };
+export const NOTHING_TOLD: Schemas["RuleJson"][] = [];
+
+const NOTHING: string[] = [];
+
+/** Stored records that break a rule, and the rule. */
+export interface Found {
+  rule: Schemas["RuleJson"];
+  came: Schemas["Looked"];
+}
 
 /** All that one can do at the Bench with one form. It owns what is selected and what was last said. */
 export function useBench(start: Revised, table: Table) {
@@ -27,7 +35,17 @@ export function useBench(start: Revised, table: Table) {
   const { edit, ask, snapshot: latest } = copy;
   const queries = useQueryClient();
   const state = useQuery(benchQuery(form.id)).data;
-  const words = state?.rules ?? NO_WORDS;
+  const told = state?.rules ?? NOTHING_TOLD;
+  const [face, setFace] = useState<"fields" | "rules">("fields");
+  const [rule, setRule] = useState<string>();
+  const [scope, setScope] = useState<string>();
+  const [found, setFound] = useState<Found>();
+  // The columns that the rule that is open speaks of.
+  const ruling = useMemo(
+    () => (face === "rules" && !scope ? (told.find(({ key }) => key === rule)?.columns ?? NOTHING) : NOTHING),
+    [face, scope, told, rule],
+  );
+  const [allThreads, setAllThreads] = useState(false);
   const [selected, setSelected] = useState<string[]>([]);
   const [open, setOpen] = useState(false);
   const anchor = useRef<string>(undefined);
@@ -162,8 +180,25 @@ export function useBench(start: Revised, table: Table) {
     form,
     edit,
     publish: copy.publish,
+    latest,
     state,
-    words,
+    /** The rules as sentences, in the order in which they act. */
+    told,
+    /** Which face of the side at the left is seen. */
+    face,
+    setFace,
+    /** The rule that is open, by its key. */
+    rule,
+    setRule,
+    /** The lines whose rules are seen, where they are not those of the form. */
+    scope,
+    setScope,
+    found,
+    setFound,
+    ruling,
+    /** Whether each thread is drawn whole, rather than only those that are wanted. */
+    allThreads,
+    setAllThreads,
     said,
     say,
     ids,

@@ -33,6 +33,9 @@ export function useBenchKeys(bench: BenchDoings, covered: boolean, rehearse: () 
       const command = e.ctrlKey || e.metaKey;
       const key = e.key.toLowerCase();
       if (e.key === "F9") return latest.current.rehearse;
+      if (e.key === "F4") return () => bench.setFace(bench.face === "rules" ? "fields" : "rules");
+      if ((e.target as Element).closest("[data-own-keys]") && !(command && (key === "z" || key === "y")))
+        return undefined;
       if (e.altKey && arrows[e.key]) return arrows[e.key]?.[e.shiftKey ? 1 : 0];
       if (command && key === "z" && !typing(e)) return () => bench.step(e.shiftKey ? "forth" : "back");
       if (command && key === "y" && !typing(e)) return () => bench.step("forth");

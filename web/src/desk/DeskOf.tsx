@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
+import { Link } from "react-router";
 import type { DeskForm as Form, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { inWords, useOthers } from "../api/useOthers";
@@ -17,6 +18,7 @@ import { fieldsOf, focusable, isButton, itemsOf } from "../form/items";
 import type { EntryView } from "../form/view";
 import { ConflictView } from "../history/ConflictView";
 import { HistoryView } from "../history/HistoryView";
+import { builds, sessionQuery } from "../people/session";
 import { Asks } from "./Asks";
 import { DeskFoot } from "./DeskFoot";
 import { AskLeaving, AskRemoval } from "./Dialogs";
@@ -46,6 +48,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   const [rows, setRows] = useState(false);
   const [over, setOver] = useState<"keys" | "history">();
   const desk = useDesk(form, version, table);
+  const building = builds(useQuery(sessionQuery).data?.person) && !form.door.byLink;
   const { sitting, find, removal } = desk;
   const may = (what: string) => form.door.may.includes(what);
   const next = useQuery({ ...nextRowQuery(form.door.id), enabled: form.door.all }).data?.row;
@@ -142,6 +145,15 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           <span className="chip next">
             Next free row <b className="font-mono">{next ?? "…"}</b>
           </span>
+        )}
+        {building && (
+          <Link
+            className="btn small"
+            to={`/bench/${form.id}`}
+            state={{ back: `/d/${form.door.id}${record ? `?row=${record.row}` : ""}` }}
+          >
+            Change this form
+          </Link>
         )}
         <Done door={form.door} />
       </header>

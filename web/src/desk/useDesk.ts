@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import type { DeskForm as Form, SeenTable as Table } from "../api/client";
 import { useLiveTable } from "../api/live";
 import { EVERYTHING, finding } from "../find/ask";
@@ -68,11 +69,13 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
     last: !none && !place?.last,
   };
 
-  // Where nothing can be added, one begins at the first record.
+  // One begins at the row that the address names, or, where nothing can be added, at the first record.
   const { go } = browse;
+  const wanted = useSearchParams()[0].get("row");
   useEffect(() => {
-    if (!form.door.may.includes("add") && form.door.may.includes("see")) go("first");
-  }, [form, go]);
+    if (wanted && /^[0-9]+$/.test(wanted) && form.door.may.includes("see")) go(`row:${wanted}`);
+    else if (!form.door.may.includes("add") && form.door.may.includes("see")) go("first");
+  }, [form, go, wanted]);
 
   /** Steps; what can't be done is not. Steps asked for while one is under way are left out, so that none runs ahead. */
   const stepping = useRef(false);

@@ -32,7 +32,7 @@ export function PracticeList({ bench }: { bench: BenchDoings }) {
           <div key={each.id} className={run && !run.asExpected ? "off" : ""}>
             <span aria-hidden="true">{run ? (run.asExpected ? "✓" : "✕") : "…"}</span>
             <span>{each.name}</span>
-            <small>{run && !run.asExpected ? run.words : expected(each)}</small>
+            <small>{run && !run.asExpected ? run.words : expected(each, bench)}</small>
             <button
               type="button"
               aria-label={`Take the practice entry ${each.name} away`}
@@ -51,8 +51,11 @@ export function PracticeList({ bench }: { bench: BenchDoings }) {
   );
 }
 
-const expected = ({ outcome, code }: FormPractice) =>
-  outcome === "saved" ? "saved" : `${outcome === "stopped" ? "stopped" : "asked"} by ${code}`;
+function expected({ outcome, code }: FormPractice, { told }: BenchDoings) {
+  if (outcome === "saved") return "saved";
+  const rule = told.find(({ key }) => key === `check ${code}` || key === `fill ${code}`);
+  return rule ? rule.text : `${outcome === "stopped" ? "stopped" : "asked"} by ${code}`;
+}
 
 /** Keeps the draft with what came of it as a practice entry. */
 export function keepPractice(bench: BenchDoings, name: string, sheet: RunSheet) {

@@ -1,4 +1,4 @@
-import type { Form, FormDerived, FormRules } from "../../api/client";
+import type { Form, FormRules } from "../../api/client";
 import type { Edit } from "../edits";
 
 /** A form without rules. */
@@ -18,13 +18,6 @@ export const rulesOf = (form: Form): FormRules => form.rules ?? NO_RULES;
 export const ruled =
   (change: (rules: FormRules) => Partial<FormRules>): Edit =>
   (form) => ({ ...form, rules: { ...rulesOf(form), ...change(rulesOf(form)) } });
-
-/** The form with a formula for that; without one where it is empty. */
-export const derived = (target: string, what: FormDerived["what"], formula: string): Edit =>
-  ruled((rules) => {
-    const others = rules.formulas.filter((each) => each.target !== target || each.what !== what);
-    return { formulas: formula.trim() ? [...others, { target, what, formula }] : others };
-  });
 
 /** A name that none of those has yet. */
 export function free(base: string, taken: string[]): string {

@@ -14,10 +14,10 @@ export function placeOf(form: Form, line: RunSheet["steps"][number]): Place | un
   if (line.rule) {
     const list = rules.choices.findIndex((each) => each.column === line.rule);
     if (list >= 0) return { rule: `list ${list}`, name: "the list" };
-    return { rule: "between", name: "what holds between records" };
+    return { rule: `between ${line.rule}`, name: "what holds between records" };
   }
   if (line.stage === "after" || rules.steps.some((each) => each.when === id)) {
-    return { rule: `steps ${id || "saved"}`, name: "the steps" };
+    return { rule: `step 0 ${id || "saved"}`, name: "the steps" };
   }
   const item = itemsOf(form).find(
     (each) => each.id === id || (each.kind === "field" && each.column === line.about),

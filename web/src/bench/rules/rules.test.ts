@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import type { RunSheet } from "../../api/client";
 import { field, form, OF_SITE } from "../../testing/given";
-import { at, derived, free, NO_RULES, ruled, rulesOf } from "./edits";
+import { at, free, NO_RULES, rulesOf } from "./edits";
+import { add, keyOf, moveStep, put, ruleAt, takeAway } from "./keys";
 import { placeOf } from "./place";
 
 const FORM = form([field("site", { label: "Site" }), field("ph", { label: "pH" }), field("name")]);
@@ -22,15 +23,56 @@ FORM.rules = {
 };
 
 describe("changes of rules", () => {
-  it("set, change and take away a formula, and leave the others", () => {
-    const set = derived("ph", "default", "7")(derived("ph", "locked", "true")(FORM));
-    expect(rulesOf(set).formulas).toHaveLength(2);
-    const other = derived("ph", "default", "8")(set);
-    expect(rulesOf(other).formulas.find(({ what }) => what === "default")?.formula).toBe("8");
-    expect(rulesOf(derived("ph", "default", "  ")(other)).formulas).toEqual([
-      { target: "ph", what: "locked", formula: "true" },
-    ]);
-    expect(rulesOf(ruled(() => ({ checks: [] }))(FORM)).fills).toHaveLength(1);
+  const rare = rulesOf(FORM).checks[0] as unknown as Record<string, unknown>;
+
+  it("are made where their key says, and leave the others", () => {
+    const asks = put("check rare", { ...rare, id: "", asks: false })(FORM);
+    expect(rulesOf(asks).checks).toEqual([{ ...rare, asks: false }]);
+    expect(rulesOf(asks).fills).toEqual([OF_SITE]);
+    expect(rulesOf(takeAway("check rare")(asks)).checks).toEqual([]);
+    expect(ruleAt(FORM, "list 0")).toMatchObject({ part: "choices", rule: { column: "site" } });
+    expect(ruleAt(FORM, "check gone")).toBeUndefined();
+    expect(ruleAt(FORM, "between 3")).toBeUndefined();
+  });
+
+  it("give a new rule an id of its own, and let it take the place of the one that it would hide", () => {
+    const check = { part: "checks", rule: { ...rare, id: "" } };
+    const twice = add(check)(add(check)(FORM));
+    expect(rulesOf(twice).checks.map(({ id }) => id)).toEqual(["rare", "check", "check-2"]);
+    expect(keyOf(twice, check)).toBe("check check-2");
+
+    const begins = (formula: string) => ({
+      part: "formulas",
+      rule: { target: "ph", what: "default", formula },
+    });
+    const locked = { part: "formulas", rule: { target: "ph", what: "locked", formula: "true" } };
+    const set = add(begins("8"))(add(locked)(add(begins("7"))(FORM)));
+    expect(rulesOf(set).formulas).toEqual([begins("8").rule, locked.rule]);
+    expect(keyOf(set, begins("8"))).toBe("formula 0");
+  });
+
+  it("keep steps in their order, and what a question is called", () => {
+    const say = (text: string) => ({
+      part: "steps",
+      when: "saved",
+      rule: { onlyIf: "", action: { kind: "say", text } },
+    });
+    const ask = {
+      part: "steps",
+      when: "saved",
+      rule: { onlyIf: "", action: { kind: "ask", id: "", text: "So?", usual: "no" } },
+    };
+    const three = add(ask)(add(say("two"))(add(say("one"))(FORM)));
+    const texts = (form: typeof FORM) =>
+      rulesOf(form).steps.flatMap(({ steps }) =>
+        steps.map(({ action }) => ("text" in action ? action.text : "")),
+      );
+    expect(texts(three)).toEqual(["one", "two", "So?"]);
+    expect(texts(moveStep("step 2 saved", -1)(three))).toEqual(["one", "So?", "two"]);
+    expect(texts(moveStep("step 0 saved", -1)(three))).toEqual(["one", "two", "So?"]);
+    const other = put("step 2 saved", { onlyIf: "", action: { ...ask.rule.action, text: "Sure?" } })(three);
+    expect(ruleAt(other, "step 2 saved")?.rule.action).toMatchObject({ id: "question", text: "Sure?" });
+    expect(rulesOf(takeAway("step 0 saved")(add(say("one"))(FORM))).steps).toEqual([]);
   });
 
   it("name what is new so that nothing else bears the name", () => {
@@ -50,12 +92,12 @@ describe("a line of the run sheet leads to", () => {
     expect(line({ stage: "formula", mark: "fault", about: "rare" })).toMatchObject({ rule: "check rare" });
     expect(line({ stage: "fill", about: "site", rule: "of-site" })).toMatchObject({ rule: "fill of-site" });
     expect(line({ about: "site", rule: "site" })).toMatchObject({ rule: "list 0" });
-    expect(line({ stage: "after", about: "saved" })).toMatchObject({ rule: "steps saved" });
-    expect(line({ stage: "after" })).toMatchObject({ rule: "steps saved" });
+    expect(line({ stage: "after", about: "saved" })).toMatchObject({ rule: "step 0 saved" });
+    expect(line({ stage: "after" })).toMatchObject({ rule: "step 0 saved" });
   });
 
   it("what holds between records, where a constraint of the table says it", () => {
-    expect(line({ about: "ph", rule: "c12" })).toMatchObject({ rule: "between" });
+    expect(line({ about: "ph", rule: "c12" })).toMatchObject({ rule: "between c12" });
   });
 
   it("the settings of its field otherwise, and nowhere for the whole entry", () => {

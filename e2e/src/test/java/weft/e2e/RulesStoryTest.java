@@ -231,25 +231,15 @@ class RulesStoryTest {
                 "{\"title\":\"Site\"},{\"title\":\"Depth\",\"type\":\"whole\"},{\"title\":\"Double\",\"type\":\"whole\"}");
         Running.api("/api/doors/ruled/records", "{\"values\":{\"site\":\"QB-01\",\"depth\":\"90\"}}");
         page.navigate("/bench/ruled");
-        button("Rules").click();
-        button("Add to Checks").click();
-        page.getByLabel("Field", new Page.GetByLabelOptions().setExact(true)).selectOption("depth");
-        page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).fill("50");
-        assertThat(page.getByText("1 of 1 stored records breaks it:")).isVisible();
-        assertThat(page.getByText("Row 1: Depth is 90, above 50.")).isVisible();
-        keys.press("Escape");
-
+        assertThat(page.getByLabel("Add a field")).isFocused();
+        keys.press("F4").type("Depth is at most 50");
+        assertThat(page.getByText("stops unless Depth is at most 50 · 1 of 1 stored records breaks it"))
+                .isVisible();
+        keys.press("Enter").type("Double = depth * 2").press("Enter");
+        assertThat(page.getByText("Double = depth * 2")).isVisible();
         field("Depth").fill("21");
-        page.locator("#line-double").click();
-        keys.press("Space");
-        page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Rules"))
-                .click();
-        page.getByLabel("Worked out, formula of Double").click();
-        keys.type("depth * 2");
-        assertThat(page.getByText("now: 42")).isVisible();
         assertThat(field("Double")).hasValue("42");
 
-        page.locator("#line-double").focus();
         keys.press("F9");
         var sheet = page.getByRole(AriaRole.COMPLEMENTARY, new Page.GetByRoleOptions().setName("Run sheet"));
         assertThat(sheet).containsText("would be saved");
@@ -264,15 +254,15 @@ class RulesStoryTest {
         sheet.getByText("Go to the check").click();
         assertThat(page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)))
                 .hasValue("50");
-        keys.press("Escape");
+        keys.press("F9");
         assertThat(sheet).containsText("would be stopped");
         button("Keep as practice entry").click();
         keys.type("Too deep").press("Enter");
         assertThat(sheet).containsText("Practice entries: 1 of 1 come out as expected");
         keys.press("Escape");
-        button("Rules").click();
         page.getByLabel("To", new Page.GetByLabelOptions().setExact(true)).fill("70");
-        keys.press("Escape");
+        keys.press("Enter");
+        assertThat(page.getByText("stops unless Depth is at most 70")).isVisible();
         button("Publish").click();
         assertThat(page.getByText("A practice entry comes out otherwise than expected:"))
                 .isVisible();

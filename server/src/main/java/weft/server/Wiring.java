@@ -24,6 +24,7 @@ import weft.store.entry.SavingMany;
 import weft.store.entry.SavingSheets;
 import weft.store.event.Changes;
 import weft.store.event.Seats;
+import weft.store.find.Breaks;
 import weft.store.find.Indexes;
 import weft.store.find.KeptFinds;
 import weft.store.find.Views;
@@ -57,6 +58,7 @@ import weft.store.table.Tables;
     EntryWriter.class,
     FailedSignIns.class,
     Forms.class,
+    Breaks.class,
     History.class,
     Indexes.class,
     KeptFinds.class,

@@ -4,9 +4,13 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import weft.core.form.Form.Section;
+import weft.core.rule.Rules;
+import weft.core.sentence.Sentences;
+import weft.core.table.Table;
 
 /** What is different between two states of a form, in words. */
 public final class FormChanges {
@@ -29,14 +33,49 @@ public final class FormChanges {
      * One difference.
      *
      * @param item the item it is about; empty when it is about the whole form
-     * @param words what is different, such as "pH is needed now"
+     * @param words what is different, such as "pH is needed now", or the sentence of a rule
+     * @param before the sentence that a rule was before; empty for a new one, and for all else
      */
-    public record Change(Kind kind, String item, String words) {}
+    public record Change(Kind kind, String item, String words, String before) {
+
+        Change(Kind kind, String item, String words) {
+            this(kind, item, words, "");
+        }
+    }
+
+    /**
+     * A form with how its rules read.
+     *
+     * @param rules the form's own as sentences
+     * @param lines those of lines on it, by their id
+     */
+    public record Worded(Form form, Sentences rules, Function<String, Sentences> lines) {
+
+        /**
+         * A form on its table.
+         *
+         * @param others tables by name or title
+         */
+        public static Worded of(Form form, Table table, Function<String, Optional<Table>> others) {
+            return new Worded(
+                    form,
+                    new Sentences(FormTerms.of(form, table, others)),
+                    id -> form.lines()
+                            .filter(lines -> lines.id().equals(id))
+                            .map(lines -> new Sentences(FormTerms.of(lines, others)))
+                            .findFirst()
+                            .orElseThrow());
+        }
+    }
 
     /** The differences, those of the items in the order of the later state. */
-    public static List<Change> between(Form before, Form after) {
+    public static List<Change> between(Worded was, Worded is) {
+        var before = was.form();
+        var after = is.form();
         var changes = new ArrayList<Change>();
         settings(before, after, changes);
+        var ofRules = new RuleChanges(after, changes);
+        ofRules.between(before.rules(), was.rules(), after.rules(), is.rules());
         Map<String, Item> old = before.items().collect(Collectors.toMap(Item::id, Function.identity(), (a, b) -> a));
         Map<String, Item> now = after.items().collect(Collectors.toMap(Item::id, Function.identity(), (a, b) -> a));
         before.items()
@@ -46,6 +85,13 @@ public final class FormChanges {
         after.items().forEach(item -> {
             if (old.containsKey(item.id())) {
                 item(old.get(item.id()), item, changes);
+                if (old.get(item.id()) instanceof FormLines earlier && item instanceof FormLines lines) {
+                    ofRules.ofLines(
+                            lines,
+                            earlier.rules(),
+                            was.lines().apply(item.id()),
+                            is.lines().apply(item.id()));
+                }
             } else {
                 changes.add(new Change(Kind.ADDED, item.id(), called(item) + " is added"));
             }
@@ -79,10 +125,6 @@ public final class FormChanges {
         if (!before.tray().equals(after.tray())) {
             changes.add(settings("The tray shows other columns"));
         }
-        if (!before.rules().equals(after.rules())) {
-            changes.add(new Change(
-                    Kind.RULES, "", "The rules are others: " + after.rules().counted()));
-        }
         if (!before.style().equals(after.style())) {
             changes.add(settings("The form looks different: density, tone or size"));
         }
@@ -95,6 +137,10 @@ public final class FormChanges {
     private static void item(Item before, Item after, List<Change> changes) {
         if (before instanceof Field old && after instanceof Field now) {
             field(old, now, changes);
+        } else if (before instanceof FormLines old && after instanceof FormLines now) {
+            if (!old.ruled(Rules.NONE).equals(now.ruled(Rules.NONE))) {
+                changes.add(new Change(Kind.LOOK, now.id(), called(now) + " are changed"));
+            }
         } else if (!before.equals(after)) {
             changes.add(new Change(Kind.LOOK, after.id(), called(after) + " is changed"));
         }

@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -14,6 +16,10 @@ import org.junit.jupiter.api.Test;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form.Section;
 import weft.core.form.FormChanges.Change;
+import weft.core.form.FormChanges.Kind;
+import weft.core.form.FormChanges.Worded;
+import weft.core.rule.Check;
+import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
@@ -21,9 +27,11 @@ import weft.core.value.Conventions;
 
 class FormChangesTest {
 
+    private static final Table TABLE =
+            new Table("t", "T", List.of(Column.plain("a", "A", ColumnType.TEXT)), Table.Placement.AFTER_LAST);
+
     private static Form form(List<? extends Item> items) {
-        var table = new Table("t", "T", List.of(Column.plain("a", "A", ColumnType.TEXT)), Table.Placement.AFTER_LAST);
-        return FormMaking.from(table, "t", Conventions.DEFAULT)
+        return FormMaking.from(TABLE, "t", Conventions.DEFAULT)
                 .withSections(List.of(new Section("", 4, List.copyOf(items))));
     }
 
@@ -32,7 +40,35 @@ class FormChangesTest {
     }
 
     private static List<String> words(Form before, Form after) {
-        return FormChanges.between(before, after).stream().map(Change::words).toList();
+        return changes(before, after).stream().map(Change::words).toList();
+    }
+
+    private static List<Change> changes(Form before, Form after) {
+        Function<String, Optional<Table>> none = _ -> Optional.empty();
+        return FormChanges.between(Worded.of(before, TABLE, none), Worded.of(after, TABLE, none));
+    }
+
+    @Test
+    void rules_are_told_by_their_sentences_with_what_they_were_before() {
+        var form = form(List.of(field("a"), field("b")));
+        var rare = new Check("rare", new Check.Range("a", "6", "9"), true, false, "");
+        var wider = new Check("rare", new Check.Range("a", "5", "9"), true, false, "");
+        var needs = new Check("needs", new Check.Needs("a", "b"), false, false, "");
+        var first = form.ruled(checking(rare, needs));
+
+        assertThat(changes(form, first))
+                .containsExactly(
+                        new Change(Kind.RULES, "a", "asks unless A is between 6 and 9", ""),
+                        new Change(Kind.RULES, "a", "stops unless A needs B", ""));
+        assertThat(changes(first, form.ruled(checking(needs, wider))))
+                .containsExactly(new Change(
+                        Kind.RULES, "a", "asks unless A is between 5 and 9", "asks unless A is between 6 and 9"));
+        assertThat(changes(first, form.ruled(checking(needs))))
+                .containsExactly(new Change(Kind.RULES, "a", "no more: asks unless A is between 6 and 9", ""));
+    }
+
+    private static Rules checking(Check... checks) {
+        return new Rules(List.of(checks), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
     }
 
     @Test

@@ -50,12 +50,13 @@ public final class Pictures {
         take(byLink(), "link");
         take(bench(), "bench");
         take(rules(), "rules");
+        take(sentence(), "rules-typed");
         take(rehearsing(), "rehearsal");
         var publishing = changed();
         publishing
                 .getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Publish"))
                 .click();
-        publishing.getByText("Once published").waitFor();
+        publishing.getByText("At the Desk now").waitFor();
         take(publishing, "publish");
         take(lines(), "lines");
         take(sheet(), "sheet");
@@ -318,13 +319,25 @@ public final class Pictures {
         return page;
     }
 
+    /** A rule that is open, the records that break it, and what each rule says of what is typed. */
     private Page rules() {
         var page = open("/bench/samples", "published, version", ColorScheme.LIGHT);
-        page.getByRole(
-                        AriaRole.BUTTON,
-                        new Page.GetByRoleOptions().setName("Rules").setExact(true))
-                .click();
-        page.getByText(Pattern.compile("stored records breaks? it")).waitFor();
+        page.keyboard().press("F4");
+        page.getByText("asks unless pH").click();
+        page.getByText("rows break").waitFor();
+        var form = page.locator(".canvas");
+        form.getByLabel("Site").first().fill("QB-03");
+        form.getByLabel("pH").fill("9.4");
+        page.getByText("asks now").first().waitFor();
+        return page;
+    }
+
+    /** A sentence that is typed, with what could follow. */
+    private Page sentence() {
+        var page = open("/bench/samples", "published, version", ColorScheme.DARK);
+        page.keyboard().press("F4");
+        page.keyboard().type("Oxygen is 4 to 14, else ");
+        page.getByText("else ask").waitFor();
         return page;
     }
 

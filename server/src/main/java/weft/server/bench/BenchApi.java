@@ -27,6 +27,7 @@ import tools.jackson.databind.node.ObjectNode;
 import weft.core.door.Person;
 import weft.core.form.Form;
 import weft.core.form.FormChanges;
+import weft.core.form.FormChanges.Worded;
 import weft.core.form.FormMaking;
 import weft.core.form.Fray;
 import weft.core.form.QuickLine;
@@ -43,6 +44,7 @@ import weft.store.form.Forms;
 import weft.store.form.Lines;
 import weft.store.form.ReadyForm;
 import weft.store.people.People;
+import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
 /** The working copy of a form under the hands of its builders. */
@@ -79,15 +81,34 @@ class BenchApi {
         this.clock = clock;
     }
 
-    record Difference(String kind, String item, String words) {
-        static List<Difference> between(Form before, Form after) {
-            return FormChanges.between(before, after).stream()
-                    .map(change -> new Difference(
-                            change.kind().name().toLowerCase(Locale.ROOT).replace('_', '-'),
-                            change.item(),
-                            change.words()))
-                    .toList();
+    /**
+     * What is different.
+     *
+     * @param words what it is now; of a rule its sentence
+     * @param before the sentence that a rule was before; empty for a new one, and for all else
+     */
+    record Difference(String kind, String item, String words, String before) {
+        static Difference of(FormChanges.Change change) {
+            return new Difference(
+                    change.kind().name().toLowerCase(Locale.ROOT).replace('_', '-'),
+                    change.item(),
+                    change.words(),
+                    change.before());
         }
+    }
+
+    private List<Difference> between(Form before, ReadyForm after) {
+        return FormChanges.between(worded(before, after), worded(after.form(), after)).stream()
+                .map(Difference::of)
+                .toList();
+    }
+
+    /** A form, or what it was before, by the names that its table has now. */
+    private Worded worded(Form state, ReadyForm form) {
+        return Worded.of(
+                state,
+                form.table().definition(),
+                name -> definitions.table(name).map(StoredTable::definition));
     }
 
     record FrayJson(
@@ -111,8 +132,9 @@ class BenchApi {
      *
      * @param published the latest published version, or none
      * @param changes what is different from it
-     * @param rules its rules in words
+     * @param rules its rules and its table's as sentences, in the order in which they act
      * @param lines those of lines on it, by their id
+     * @param marks what rules do with each field, in a word, by column
      * @param ruled what they make of each field, by column
      */
     record BenchState(
@@ -122,8 +144,9 @@ class BenchApi {
             @Nullable Integer published,
             List<Difference> changes,
             List<FrayJson> frays,
-            RuleWordsJson rules,
-            Map<String, RuleWordsJson> lines,
+            List<RuleJson> rules,
+            Map<String, List<RuleJson>> lines,
+            Map<String, String> marks,
             Map<String, RuledJson> ruled) {}
 
     record VersionJson(int version, OffsetDateTime at, String by, List<String> words) {}
@@ -170,15 +193,15 @@ class BenchApi {
                 steps.back(),
                 steps.forth(),
                 published.map(before -> before.document().revision()).orElse(null),
-                published
-                        .map(before -> Difference.between(before.form(), form.form()))
-                        .orElse(List.of()),
+                published.map(before -> between(before.form(), form)).orElse(List.of()),
                 frays(form).stream().map(FrayJson::of).toList(),
-                RuleWordsJson.of(form.form()),
-                form.plan().lines().stream()
-                        .collect(Collectors.toMap(
-                                lines -> lines.item().id(),
-                                lines -> RuleWordsJson.of(lines.plan().form()))),
+                RuleJson.of(form),
+                form.form()
+                        .lines()
+                        .flatMap(lines -> definitions.lines(form, lines.id()).stream()
+                                .map(each -> Map.entry(lines.id(), RuleJson.of(each))))
+                        .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)),
+                form.form().rules().marks(),
                 RuledJson.of(form));
     }
 
@@ -270,9 +293,11 @@ class BenchApi {
                     each.version(),
                     each.at(),
                     titles.apply(each.by()),
-                    before.map(earlier -> FormChanges.between(earlier.form(), each.form()).stream()
-                                    .map(FormChanges.Change::words)
-                                    .toList())
+                    before.map(earlier ->
+                                    FormChanges.between(worded(earlier.form(), form), worded(each.form(), form))
+                                            .stream()
+                                            .map(FormChanges.Change::words)
+                                            .toList())
                             .orElse(List.of("The form is made"))));
         }
         return told;
@@ -293,7 +318,7 @@ class BenchApi {
     /** What the working copy has that a published version has not. */
     @GetMapping("/api/forms/{form}/versions/{version}/changes")
     List<Difference> changes(@Copy ReadyForm form, @PathVariable int version) {
-        return Difference.between(earlier(form.form().id(), version).form(), form.form());
+        return between(earlier(form.form().id(), version).form(), form);
     }
 
     /** Makes a published version the working copy again. */

@@ -10,7 +10,9 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import weft.core.form.RuleWords;
+import weft.core.rule.Between;
+import weft.core.sentence.Sentences;
+import weft.core.sentence.Terms;
 import weft.core.table.Constraint;
 import weft.server.http.Problem;
 import weft.store.table.Constraints;
@@ -50,8 +52,10 @@ class ConstraintsApi {
             String words) {
 
         static List<ConstraintJson> of(StoredTable table) {
+            var sentences = new Sentences(Terms.of(table.definition()));
             return table.definition().constraints().stream()
-                    .map(constraint -> of(constraint, RuleWords.constraint(constraint, table.definition())))
+                    .map(constraint ->
+                            of(constraint, sentences.of(new Between(constraint)).text()))
                     .toList();
         }
 

@@ -90,8 +90,11 @@ class BenchApiTest {
                 "\"checks\":[{\"id\":\"rare\",\"asks\":true,\"stays\":false,\"message\":\"\","
                         + "\"rule\":{\"kind\":\"range\",\"column\":\"ph\",\"from\":\"6\",\"to\":\"9\"}}]");
         var state = state(form);
-        assertThat(state.at("/rules/checks/rare").asString()).isEqualTo("pH is between 6 and 9");
-        assertThat(state.at("/rules/marks/ph").asString()).isEqualTo("check");
+        assertThat(state.at("/rules/0/key").asString()).isEqualTo("check rare");
+        assertThat(state.at("/rules/0/text").asString()).isEqualTo("asks unless pH is between 6 and 9");
+        assertThat(state.at("/rules/0/columns/0").asString()).isEqualTo("ph");
+        assertThat(state.at("/marks/ph").asString()).isEqualTo("check");
+        assertThat(state.at("/changes/0/words").asString()).isEqualTo("asks unless pH is between 6 and 9");
         assertThat(state.at("/ruled/ph/listed").asBoolean()).isFalse();
     }
 

@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.entry.Assessment;
 import weft.core.entry.EntryEngine;
+import weft.core.entry.RulesSaid;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Trace;
@@ -66,6 +67,13 @@ public final class Saving {
     /** What is to be said of a draft now. Nothing is written. */
     public Assessment assess(ReadyForm form, Draft draft) {
         return assess(form, draft, Trace.none());
+    }
+
+    /** What each rule of the form says of a draft now. Nothing is written. */
+    public List<RulesSaid.Said> said(ReadyForm form, Draft draft) {
+        var trace = Trace.kept();
+        assess(form, draft, trace);
+        return RulesSaid.of(form.plan(), trace.lines());
     }
 
     Assessment assess(ReadyForm form, Draft draft, Trace trace) {

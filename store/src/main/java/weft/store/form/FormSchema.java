@@ -7,6 +7,8 @@ import com.networknt.schema.SpecificationVersion;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.table.Faults;
@@ -17,7 +19,7 @@ public final class FormSchema {
 
     private static final String TEXT = text();
     private static final Schema SCHEMA = schema(TEXT);
-    private static final Schema CHECK = schema(part("check"));
+    private static final Map<String, Schema> PARTS = new ConcurrentHashMap<>();
 
     private FormSchema() {}
 
@@ -36,12 +38,13 @@ public final class FormSchema {
     }
 
     /**
-     * Lets a check of a form pass, which stands for itself.
+     * Lets a part of a form document pass, which stands for itself.
      *
+     * @param name what the schema calls such parts, as {@code check}
      * @throws Faults naming each place where it is none
      */
-    static void checkCheck(JsonNode check) {
-        check(CHECK, check);
+    static void checkPart(String name, JsonNode part) {
+        check(PARTS.computeIfAbsent(name, each -> schema(part(each))), part);
     }
 
     private static void check(Schema schema, JsonNode document) {

@@ -43,7 +43,17 @@ public record ReadyForm(Forms.Document document, StoredTable table, EntryPlan pl
     /** The frays of the form, and what of its rules cannot be followed. */
     public List<Fray> frays(LocalDateTime now) {
         var frays = new ArrayList<>(Frays.of(form(), table.definition(), now));
-        plan.faults().forEach(fault -> frays.add(Fray.ofRule(fault.about(), fault.sentence(), form())));
+        plan.faults().forEach(fault -> frays.add(Fray.ofRule(fault.about(), said(fault) + fault.sentence(), form())));
         return frays;
+    }
+
+    /** The sentence of the one rule that a fault is about. */
+    private String said(EntryPlan.Fault fault) {
+        var about = form().rules().declared().stream()
+                .filter(each -> each.rule().about().equals(fault.about()))
+                .toList();
+        return about.size() == 1
+                ? "The rule “" + plan.sentences().of(about.getFirst().rule()).text() + "” can't be followed. "
+                : "";
     }
 }

@@ -10,14 +10,18 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
+import weft.core.rule.Between;
 import weft.core.rule.Check;
 import weft.core.rule.Choices;
+import weft.core.rule.Declaration;
 import weft.core.rule.Derived;
 import weft.core.rule.Fill;
 import weft.core.rule.Numbering;
+import weft.core.rule.Placed;
 import weft.core.rule.Practice;
 import weft.core.rule.Rules;
 import weft.core.rule.Step.Steps;
+import weft.core.table.Constraint;
 import weft.core.table.Faults;
 
 /** The rules of a form in JSON: a member for each part of a rule, and {@code kind} where there are several of one sort. */
@@ -30,22 +34,50 @@ public final class RulesJson {
         var object = object();
         object.set("checks", list(rules.checks(), RulesJson::write));
         object.set("fills", list(rules.fills(), RulesJson::write));
-        object.set(
-                "formulas",
-                list(
-                        rules.formulas(),
-                        each -> object().put("target", each.target())
-                                .put("what", wire(each.what()))
-                                .put("formula", each.formula())));
+        object.set("formulas", list(rules.formulas(), RulesJson::write));
         object.set("choices", list(rules.choices(), RulesJson::write));
-        object.set(
-                "numbers",
-                list(
-                        rules.numbers(),
-                        each -> object().put("column", each.column()).put("pattern", each.pattern())));
+        object.set("numbers", list(rules.numbers(), RulesJson::write));
         object.set("steps", list(rules.steps(), RulesJson::write));
         object.set("practice", list(rules.practice(), RulesJson::write));
         return object;
+    }
+
+    /** A single rule as it stands in a form document; what holds between records, as it is asked of its table. */
+    public static ObjectNode write(Declaration rule) {
+        return switch (rule) {
+            case Check check -> write(check);
+            case Fill fill -> write(fill);
+            case Derived derived -> write(derived);
+            case Choices choices -> write(choices);
+            case Numbering numbering -> write(numbering);
+            case Placed placed -> StepsJson.write(placed.step());
+            case Between(var constraint) -> write(constraint);
+        };
+    }
+
+    private static ObjectNode write(Constraint constraint) {
+        return switch (constraint) {
+            case Constraint.Unique(var _, var columns, var message) -> {
+                var object = object().put("kind", "unique");
+                object.set("columns", texts(columns));
+                yield object.put("message", message);
+            }
+            case Constraint.NoOverlap(var _, var same, var from, var to, var message) -> {
+                var object = object().put("kind", "overlap");
+                object.set("columns", texts(same));
+                yield object.put("from", from).put("to", to).put("message", message);
+            }
+        };
+    }
+
+    private static ObjectNode write(Derived derived) {
+        return object().put("target", derived.target())
+                .put("what", wire(derived.what()))
+                .put("formula", derived.formula());
+    }
+
+    private static ObjectNode write(Numbering numbering) {
+        return object().put("column", numbering.column()).put("pattern", numbering.pattern());
     }
 
     private static ObjectNode write(Check check) {
@@ -131,18 +163,9 @@ public final class RulesJson {
                 : new Rules(
                         list(rules.get("checks"), RulesJson::check),
                         list(rules.get("fills"), RulesJson::fill),
-                        list(
-                                rules.get("formulas"),
-                                each -> new Derived(
-                                        each.get("target").asString(),
-                                        constant(Derived.What.class, each.get("what")),
-                                        each.get("formula").asString())),
+                        list(rules.get("formulas"), RulesJson::derived),
                         list(rules.get("choices"), RulesJson::choices),
-                        list(
-                                rules.get("numbers"),
-                                each -> new Numbering(
-                                        each.get("column").asString(),
-                                        each.get("pattern").asString())),
+                        list(rules.get("numbers"), RulesJson::numbering),
                         list(
                                 rules.get("steps"),
                                 each -> new Steps(
@@ -156,8 +179,67 @@ public final class RulesJson {
      * @throws Faults naming each place where it is none
      */
     public static Check readCheck(JsonNode check) {
-        FormSchema.checkCheck(check);
-        return check(check);
+        return check(sound("check", check));
+    }
+
+    /**
+     * A rule that somebody sent alone.
+     *
+     * @param part the member of a form's rules that it belongs in, or "between" for what a table keeps
+     * @param when for a step, the place of it
+     * @throws Faults naming each place where it is none
+     */
+    public static Declaration read(String part, String when, JsonNode rule) {
+        return switch (part) {
+            case "checks" -> readCheck(rule);
+            case "fills" -> fill(sound("fill", rule));
+            case "formulas" -> derived(sound("derived", rule));
+            case "choices" -> choices(sound("choices", rule));
+            case "numbers" -> numbering(sound("numbering", rule));
+            case "steps" -> new Placed(when, StepsJson.step(sound("step", rule)));
+            case "between" -> new Between(readConstraint(rule));
+            default ->
+                throw new Faults(
+                        "part", "Rules are checks, fills, formulas, choices, numbers, steps, or between records.");
+        };
+    }
+
+    private static JsonNode sound(String part, JsonNode rule) {
+        FormSchema.checkPart(part, rule);
+        return rule;
+    }
+
+    private static Derived derived(JsonNode derived) {
+        return new Derived(
+                derived.get("target").asString(),
+                constant(Derived.What.class, derived.get("what")),
+                derived.get("formula").asString());
+    }
+
+    private static Numbering numbering(JsonNode numbering) {
+        return new Numbering(
+                numbering.get("column").asString(), numbering.get("pattern").asString());
+    }
+
+    /**
+     * What is to hold between records, as it is asked of a table.
+     *
+     * @throws Faults when it is no such thing
+     */
+    public static Constraint readConstraint(JsonNode constraint) {
+        var columns = texts(constraint.path("columns"));
+        var message = constraint.path("message").asString("").strip();
+        return switch (constraint.path("kind").asString("")) {
+            case "unique" -> new Constraint.Unique("", columns, message);
+            case "overlap" ->
+                new Constraint.NoOverlap(
+                        "",
+                        columns,
+                        constraint.path("from").asString(""),
+                        constraint.path("to").asString(""),
+                        message);
+            default -> throw new Faults("kind", "A check between records is unique or overlap.");
+        };
     }
 
     private static Check check(JsonNode check) {

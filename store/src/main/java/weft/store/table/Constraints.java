@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
@@ -95,27 +96,25 @@ public final class Constraints {
     /** How many stored records break it. Nothing is changed. */
     public Check check(StoredTable table, Constraint constraint) {
         checked(table.definition(), constraint);
-        var broken = sql.select(field(name("_row"), Long.class), DSL.count().over())
-                .from(broken(table, constraint))
-                .orderBy(field(name("_row")))
+        var broken = sql.select(TableSql.ROW, DSL.count().over())
+                .from(DSL.table(table.sqlName()))
+                .where(breaking(table, constraint))
+                .orderBy(TableSql.ROW)
                 .limit(EXAMPLES)
                 .fetch();
-        return new Check(broken.isEmpty() ? 0 : broken.getFirst().value2(), broken.getValues(0, Long.class));
+        return new Check(broken.isEmpty() ? 0 : broken.getFirst().value2(), broken.getValues(TableSql.ROW));
     }
 
-    private static org.jooq.Table<?> broken(StoredTable table, Constraint constraint) {
+    /** Which records stand in its way: those that are alike, those that begin before one before them ends or end too early. */
+    public static Condition breaking(StoredTable table, Constraint constraint) {
         return switch (constraint) {
             case Unique unique ->
-                DSL.select(
-                                TableSql.ROW,
-                                DSL.count()
-                                        .over()
-                                        .partitionBy(fields(unique.columns()))
-                                        .as("alike"))
-                        .from(DSL.table(table.sqlName()))
-                        .where(filled(unique))
-                        .asTable("looked")
-                        .where(field(name("alike"), Integer.class).gt(1));
+                DSL.row(fields(unique.columns()))
+                        .in(DSL.select(fields(unique.columns()))
+                                .from(DSL.table(table.sqlName()))
+                                .where(filled(unique))
+                                .groupBy(fields(unique.columns()))
+                                .having(DSL.count().gt(1)));
             case NoOverlap overlap -> {
                 var from = field(name(overlap.from()));
                 var to = field(name(overlap.to()));
@@ -125,11 +124,13 @@ public final class Constraints {
                         .orderBy(from, TableSql.ID)
                         .rowsBetweenUnboundedPreceding()
                         .andPreceding(1);
-                yield DSL.select(TableSql.ROW, from.as("begins"), to.as("ends"), before.as("before"))
-                        .from(DSL.table(table.sqlName()))
-                        .where(filled(overlap))
-                        .asTable("looked")
-                        .where("begins < before or ends <= begins");
+                yield TableSql.ID.in(DSL.select(field(name("looked"), Long.class))
+                        .from(DSL.select(
+                                        TableSql.ID.as("looked"), from.as("begins"), to.as("ends"), before.as("before"))
+                                .from(DSL.table(table.sqlName()))
+                                .where(filled(overlap))
+                                .asTable("all_of_them"))
+                        .where("begins < before or ends <= begins"));
             }
         };
     }
@@ -140,7 +141,7 @@ public final class Constraints {
                 : columns.stream().<Field<?>>map(column -> field(name(column))).toList();
     }
 
-    private static org.jooq.Condition filled(Constraint constraint) {
+    private static Condition filled(Constraint constraint) {
         return DSL.and(constraint.columns().stream()
                 .map(column -> field(name(column)).isNotNull())
                 .toList());

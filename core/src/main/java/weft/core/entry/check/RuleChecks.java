@@ -128,17 +128,30 @@ public final class RuleChecks {
         found.ifPresentOrElse(
                 finding -> trace.add(
                         Stage.CHECK, finding.stops() ? Mark.STOP : Mark.ASK, about, told.id(), finding::message),
-                () -> trace.add(Stage.CHECK, Mark.DONE, about, told.id(), () -> name(check) + ": holds."));
+                () -> {
+                    if (trace.isRead() && applies(check)) {
+                        trace.add(Stage.CHECK, Mark.DONE, about, told.id(), () -> "Holds: " + sentence(check) + ".");
+                    }
+                });
         return found;
     }
 
-    private String name(ReadyCheck check) {
+    /** Whether there is anything that the check could be broken by. */
+    private boolean applies(ReadyCheck check) {
         return switch (check) {
-            case ReadyCheck.Holds holds -> holds.formula().text();
-            case ReadyCheck.Complete _ -> "Complete";
-            case ReadyCheck.AnyOf _, ReadyCheck.Needs _, ReadyCheck.OfValue _ ->
-                String.join(", ", check.columns().stream().map(plan::label).toList());
+            case ReadyCheck.AnyOf _, ReadyCheck.Complete _ -> true;
+            case ReadyCheck.Needs(var _, var _, var filled) -> !empty(filled);
+            case ReadyCheck.OfValue of -> !empty(of.column());
+            case ReadyCheck.Holds holds -> !(known.answer(holds.formula()) instanceof Answer.Nothing);
         };
+    }
+
+    private String sentence(ReadyCheck check) {
+        return plan.form().rules().checks().stream()
+                .filter(each -> each.id().equals(check.told().id()))
+                .findFirst()
+                .map(each -> plan.sentences().of(each).text())
+                .orElseThrow();
     }
 
     /**

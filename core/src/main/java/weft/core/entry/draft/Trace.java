@@ -26,6 +26,11 @@ public final class Trace {
         return new Trace(false);
     }
 
+    /** Whether somebody reads it. */
+    public boolean isRead() {
+        return kept;
+    }
+
     /** The stages of an entry. */
     public enum Stage {
         READ,

@@ -11,6 +11,8 @@ import weft.core.formula.Formula;
 import weft.core.rule.Command;
 import weft.core.rule.Numbering;
 import weft.core.rule.Step.Steps;
+import weft.core.sentence.Sentences;
+import weft.core.sentence.Terms;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
@@ -31,6 +33,7 @@ import weft.core.value.Conventions;
  * @param faults what could not be made ready; none of it takes part in entries
  * @param linked the tables that the table's links lead to, by name
  * @param lines its lines of other tables
+ * @param terms what its rules can speak of
  */
 public record EntryPlan(
         Form form,
@@ -44,7 +47,8 @@ public record EntryPlan(
         boolean looksBack,
         List<Fault> faults,
         Map<String, Table> linked,
-        List<LinesPlan> lines) {
+        List<LinesPlan> lines,
+        Terms terms) {
 
     public EntryPlan {
         nodes = List.copyOf(nodes);
@@ -98,6 +102,11 @@ public record EntryPlan(
         var lists = new LinkedHashMap<String, Table>();
         lines.forEach(each -> lists.put(each.item().id(), each.plan().table()));
         return lists;
+    }
+
+    /** Its rules as sentences. */
+    public Sentences sentences() {
+        return new Sentences(terms);
     }
 
     /** The lines of that id; empty when the form has none. */

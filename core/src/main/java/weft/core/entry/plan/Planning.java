@@ -15,6 +15,7 @@ import weft.core.form.Field.Widget;
 import weft.core.form.Form;
 import weft.core.form.FormLines;
 import weft.core.form.FormMaking;
+import weft.core.form.FormTerms;
 import weft.core.form.Item;
 import weft.core.formula.Formula;
 import weft.core.rule.Derived.What;
@@ -76,7 +77,8 @@ final class Planning {
                 reader.looksBack(),
                 reader.faults(),
                 linked(),
-                lines);
+                lines,
+                FormTerms.of(form, table, tables));
     }
 
     /** The lines made ready, or a fault that says why they can't be. */

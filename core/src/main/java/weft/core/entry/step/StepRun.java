@@ -22,7 +22,6 @@ import weft.core.record.Links;
 import weft.core.record.StoredRows;
 import weft.core.rule.Command;
 import weft.core.rule.Step.Reply;
-import weft.core.rule.StepWords;
 import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -141,8 +140,8 @@ public final class StepRun {
         trace.add(Stage.AFTER, mark, place, words);
     }
 
-    private static String words(ReadyStep step) {
-        return StepWords.of(step.when().step());
+    private String words(ReadyStep step) {
+        return plan.sentences().of(step.when().step().action());
     }
 
     private boolean taken(String place, ReadyStep step) {

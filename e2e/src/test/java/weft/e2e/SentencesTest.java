@@ -1,0 +1,182 @@
+package weft.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Page.GetByLabelOptions;
+import com.microsoft.playwright.Page.GetByRoleOptions;
+import com.microsoft.playwright.options.AriaRole;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** How a builder makes rules by typing sentences, without a mouse, and sees what each says of records and of what is typed. */
+@ExtendWith(Running.class)
+class SentencesTest {
+
+    private static Page page;
+    private static Keys keys;
+
+    @BeforeAll
+    static void open() {
+        page = Running.page();
+        keys = new Keys(page);
+    }
+
+    @AfterAll
+    static void close() {
+        page.context().close();
+    }
+
+    private static void bench(String form) {
+        page.navigate("/bench/" + form);
+        assertThat(page.getByLabel("Add a field")).isFocused();
+        keys.press("F4");
+        assertThat(line()).isFocused();
+    }
+
+    private static Locator line() {
+        return page.getByLabel("Add a rule");
+    }
+
+    private static Locator field(String label) {
+        return page.locator(".canvas").getByLabel(label, new Locator.GetByLabelOptions().setExact(true));
+    }
+
+    private static Locator rule(String text) {
+        return page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName(Pattern.compile("^" + text)));
+    }
+
+    @Test
+    void aRuleIsTypedCompletedReadBackAndHeldAgainstWhatIsStored() {
+        Running.form(
+                "spoken",
+                "{\"title\":\"Site\"},{\"title\":\"Taken on\",\"type\":\"date\"},{\"title\":\"At\",\"type\":\"time\"},{\"title\":\"pH\",\"type\":\"decimal\"}");
+        for (var ph : new String[] {"3.8", "7.1", "9.6"}) {
+            Running.api("/api/doors/spoken/records", "{\"values\":{\"site\":\"QB-01\",\"ph\":\"" + ph + "\"}}");
+        }
+        bench("spoken");
+        keys.type("p").press("Tab");
+        assertThat(line()).hasValue("pH ");
+        keys.type("is 6 to 9, e");
+        assertThat(page.getByRole(AriaRole.OPTION)).containsText(new String[] {"else stop", "else ask"});
+        keys.press("ArrowDown", "ArrowDown", "Enter");
+        assertThat(line()).hasValue("pH is 6 to 9, else ask ");
+        assertThat(page.getByText("asks unless pH is between 6 and 9 · 2 of 3 stored records break it"))
+                .isVisible();
+        keys.type("\"A pH of {ph} is rare.\"").press("Enter");
+
+        // The rule is open: its field is lit, and the rows are those that break it, each with the way to put it right.
+        assertThat(rule("asks unless pH is between 6 and 9")).hasAttribute("aria-expanded", "true");
+        assertThat(page.getByText("2 rows break “pH is between 6 and 9”")).isVisible();
+        var rows = page.getByRole(AriaRole.GROUP, new GetByRoleOptions().setName("that break the rule"));
+        assertThat(rows).containsText("3.8");
+        assertThat(rows).containsText("9.6");
+        assertThat(rows).not().containsText("7.1");
+        assertThat(rows.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("3")))
+                .hasAttribute("href", "/d/spoken?row=3");
+
+        // It is seen working on what is typed into the form.
+        field("pH").fill("7");
+        assertThat(rule("asks unless pH")).containsText("holds");
+        field("pH").fill("9.4");
+        assertThat(rule("asks unless pH")).containsText("asks now");
+        field("pH").fill("");
+        field("Site").fill("QB-02");
+        assertThat(rule("asks unless pH")).containsText("does not apply");
+
+        // A piece is changed in place; what can't be followed is told there, and not kept.
+        var to = page.getByLabel("To", new GetByLabelOptions().setExact(true));
+        to.fill("nine");
+        to.press("Enter");
+        assertThat(page.getByText("“nine” is no bound for pH")).isVisible();
+        assertThat(rule("asks unless pH is between 6 and 9")).isVisible();
+        to.fill("10");
+        to.press("Enter");
+        assertThat(rule("asks unless pH is between 6 and 10")).isVisible();
+
+        // Step by step back to no rule, and forth again.
+        rule("asks unless").focus();
+        keys.press("Control+z");
+        assertThat(rule("asks unless pH is between 6 and 9")).isVisible();
+        rule("asks unless").focus();
+        keys.press("Control+z");
+        assertThat(page.getByText("No rules yet.")).isVisible();
+        page.getByRole(AriaRole.TAB, new GetByRoleOptions().setName("Rules")).focus();
+        keys.press("Control+y");
+        assertThat(rule("asks unless pH is between 6 and 9")).isVisible();
+    }
+
+    @Test
+    void theRulesOfAFormArePastedIntoAnotherAndWhatHasNoCounterpartIsListed() {
+        Running.form(
+                "giving",
+                "{\"title\":\"Site\"},{\"title\":\"Taken on\",\"type\":\"date\"},{\"title\":\"At\",\"type\":\"time\"},{\"title\":\"Depth\",\"type\":\"whole\"}");
+        Running.form(
+                "taking",
+                "{\"title\":\"Site\"},{\"title\":\"Taken on\",\"type\":\"date\"},{\"title\":\"At\",\"type\":\"time\"}");
+        bench("giving");
+        page.context().grantPermissions(java.util.List.of("clipboard-read", "clipboard-write"));
+        var typed = "At needs Taken on\nTaken on begins as today()\nDepth is at most 50\n"
+                + "once saved: ask \"Send it?\" yes, no or cancel, Enter is no\nno two alike in Site, Taken on, At";
+        paste(typed);
+        keys.press("Enter");
+        assertThat(page.getByText("5 rules are made.")).isVisible();
+        assertThat(page.getByText("kept by the table")).isVisible();
+        rule("stops unless At needs Taken on").focus();
+        keys.press("Control+c");
+        assertThat(page.getByText("All 5 rules are copied.")).isVisible();
+
+        bench("taking");
+        keys.press("Control+v");
+        assertThat(line()).hasValue(Pattern.compile("stops unless Depth is at most 50"));
+        keys.press("Enter");
+        assertThat(page.getByText("4 rules are made.")).isVisible();
+        var left = page.getByLabel("What could not be made a rule");
+        assertThat(left).containsText("stops unless Depth is at most 50");
+        assertThat(left).containsText("“Depth");
+        assertThat(line()).hasValue("stops unless Depth is at most 50");
+
+        // One is changed by its sentence, one is taken away, all by key.
+        rule("stops unless At needs").focus();
+        keys.press("F2");
+        var sentence = page.getByLabel("The sentence of the rule");
+        assertThat(sentence).hasValue("stops unless At needs Taken on");
+        sentence.fill("Taken on needs At, else ask");
+        keys.press("Enter");
+        assertThat(rule("asks unless Taken on needs At")).isFocused();
+        keys.press("Delete");
+        assertThat(rule("asks unless Taken on needs At")).hasCount(0);
+        assertThat(page.getByRole(AriaRole.TAB, new GetByRoleOptions().setName("Rules 3")))
+                .isVisible();
+    }
+
+    private static void paste(String text) {
+        page.evaluate("text => navigator.clipboard.writeText(text)", text);
+        keys.press("Control+v");
+    }
+
+    @Test
+    void theFormAtTheDeskIsChangedAndOneComesBackToTheRecord() {
+        Running.form("changed", "{\"title\":\"Site\"}");
+        for (int i = 1; i <= 9; i++) {
+            Running.api("/api/doors/changed/records", "{\"values\":{\"site\":\"QB-0" + i + "\"}}");
+        }
+        page.navigate("/d/changed?row=4");
+        assertThat(page.getByLabel("Site")).hasValue("QB-04");
+        page.getByText("Change this form").press("Enter");
+        assertThat(page.getByLabel("Add a field")).isFocused();
+        // The rows below the form are made taller and lower by key.
+        var rows = page.getByRole(AriaRole.GROUP, new GetByRoleOptions().setName("Last rows of"));
+        assertThat(rows).not().containsText("QB-05");
+        keys.press("Alt+PageUp", "Alt+PageUp", "Alt+PageUp");
+        assertThat(rows).containsText("QB-05");
+        keys.press("Alt+PageDown", "Alt+PageDown", "Alt+PageDown");
+        assertThat(rows).not().containsText("QB-05");
+        page.getByText("Back to the Desk").press("Enter");
+        assertThat(page.getByLabel("Site")).hasValue("QB-04");
+    }
+}

@@ -1,0 +1,272 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { answered, api, type Schemas, type Table } from "../../api/client";
+import type { BenchDoings } from "../useBench";
+import { add, keyOf, put, ruleAt, takeAway } from "./keys";
+import { RuleOpen } from "./RuleOpen";
+import { type Read, ruleOf } from "./reading";
+import { Said } from "./Said";
+import { SentenceLine } from "./SentenceLine";
+import { lookWords, useLook } from "./useLook";
+
+type Told = Schemas["RuleJson"];
+
+const GROUPS = [
+  ["while-typing", "While typing", "brings in, works out"],
+  ["before-saved", "Before it is saved", "stops, asks"],
+  ["once-saved", "Once it is saved", "does"],
+  ["when-pressed", "When a button is pressed", "does"],
+] as const;
+
+const DRAFT_AFTER = 200;
+
+interface Props {
+  bench: BenchDoings;
+  table: Table;
+}
+
+/** All that the form declares about its entries, each rule a sentence, with what it says of the draft in the form. */
+export function RulesPane({ bench, table }: Props) {
+  const { rule: chosen, setRule, told } = bench;
+  const [typing, setTyping] = useState<string>();
+  const [left, setLeft] = useState<Read[]>([]);
+  const queries = useQueryClient();
+  const pane = useRef<HTMLElement>(null);
+  const said = useSaid(bench);
+  const one = told.find(({ key }) => key === chosen);
+  // What the table keeps, no stored record breaks.
+  const asked = chosen?.startsWith("check ") ? ruleAt(bench.form, chosen)?.rule : undefined;
+  const look = useLook(bench, asked);
+  const { setFound } = bench;
+  const came = look.came;
+  useEffect(() => {
+    setFound(one && came ? { rule: one, came } : undefined);
+    return () => setFound(undefined);
+  }, [setFound, one, came]);
+
+  /** Makes rules of what was read, and says what of it could not be one. */
+  const make = async (all: Read[]): Promise<string | undefined> => {
+    const refused: Read[] = [];
+    let last: string | undefined;
+    for (const read of all) {
+      const rule = ruleOf(read);
+      if (!rule) refused.push(read);
+      else if (rule.part === "between") {
+        const trouble = await hold(rule.rule);
+        if (trouble) refused.push({ ...read, unclear: trouble });
+      } else if (told.some(({ text }) => text === read.said?.text)) {
+        refused.push({ ...read, unclear: "This rule is there already." });
+      } else {
+        bench.edit(add(rule));
+        last = keyOf(bench.latest(), rule);
+      }
+    }
+    // What of a single line is not understood is said below it already.
+    setLeft(all.length === 1 && !ruleOf(all[0] as Read) ? [] : refused);
+    if (last) setRule(last);
+    const made = all.length - refused.length;
+    if (made > 0) bench.say(made === 1 ? "The rule is made." : `${made} rules are made.`);
+    return refused.map(({ line }) => line).join("\n");
+  };
+  const hold = async (rule: object): Promise<string | undefined> => {
+    try {
+      await answered(
+        api.POST("/api/tables/{table}/constraints", {
+          params: { path: { table: table.name } },
+          body: { from: null, to: null, message: "", ...rule } as Schemas["ConstraintAsked"],
+        }),
+      );
+      queries.invalidateQueries({ queryKey: ["bench", bench.form.id] });
+      return undefined;
+    } catch (e) {
+      return (e as Error).message;
+    }
+  };
+  const letGo = async (key: string) => {
+    const id = key.slice("between ".length);
+    await answered(
+      api.DELETE("/api/tables/{table}/constraints/{id}", { params: { path: { table: table.name, id } } }),
+    ).catch((e: Error) => bench.say(e.message, true));
+    queries.invalidateQueries({ queryKey: ["bench", bench.form.id] });
+  };
+  const change = async (key: string, [read]: Read[]): Promise<string | undefined> => {
+    const rule = read && ruleOf(read);
+    if (!rule) return undefined;
+    const before = ruleAt(bench.form, key);
+    if (rule.part === before?.part && rule.when === before.when) bench.edit(put(key, rule.rule));
+    else {
+      if (before) bench.edit(takeAway(key));
+      await make([read]);
+    }
+    setTyping(undefined);
+    focus(key);
+    return "";
+  };
+  const focus = (key: string) =>
+    setTimeout(() => pane.current?.querySelector<HTMLElement>(`[data-rule="${CSS.escape(key)}"]`)?.focus());
+  const remove = (key: string) => {
+    const at = told.findIndex((each) => each.key === key);
+    if (key.startsWith("between ")) letGo(key);
+    else bench.edit(takeAway(key));
+    setRule(undefined);
+    const next = told[at + 1] ?? told[at - 1];
+    if (next) focus(next.key);
+  };
+  const keys = (e: React.KeyboardEvent, key: string) => {
+    const order = GROUPS.flatMap(([acts]) => told.filter((each) => each.acts === acts));
+    const by = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+    const next = by && order[order.findIndex((each) => each.key === key) + by];
+    if (next) focus(next.key);
+    else if (e.key === "F2") setTyping(key);
+    else if (e.key === "Delete") remove(key);
+    else if (e.key === "Escape") setRule(undefined);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  const copied = (e: React.ClipboardEvent) => {
+    if (/INPUT|TEXTAREA/.test((e.target as HTMLElement).tagName) || window.getSelection()?.toString()) return;
+    e.preventDefault();
+    e.stopPropagation();
+    e.clipboardData.setData("text/plain", told.map(({ text }) => text).join("\n"));
+    bench.say(told.length === 1 ? "The rule is copied." : `All ${told.length} rules are copied.`);
+  };
+  return (
+    <section className="rules-pane" aria-label="Rules of the form" ref={pane} data-own-keys onCopy={copied}>
+      <SentenceLine bench={bench} name="Add a rule" take={make} />
+      {left.length > 0 && (
+        <ul className="left-lines" aria-label="What could not be made a rule">
+          {left.map((read) => (
+            <li key={read.line}>
+              <q>{read.line}</q> {read.unclear}
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="rule-groups">
+        {GROUPS.map(([acts, name, does]) => {
+          const own = told.filter((each) => each.acts === acts);
+          if (own.length === 0) return null;
+          return (
+            <section key={acts} aria-label={name}>
+              <h3>
+                {name} <small>{does}</small>
+              </h3>
+              <ul>
+                {own.map((each) =>
+                  typing === each.key ? (
+                    <li key={each.key} className="rule open">
+                      <SentenceLine
+                        bench={bench}
+                        name="The sentence of the rule"
+                        start={each.text}
+                        take={(read) => change(each.key, read)}
+                        close={() => {
+                          setTyping(undefined);
+                          focus(each.key);
+                        }}
+                      />
+                    </li>
+                  ) : (
+                    <li key={each.key} className={`rule ${chosen === each.key ? "open" : ""}`}>
+                      <button
+                        type="button"
+                        data-rule={each.key}
+                        aria-expanded={chosen === each.key}
+                        onClick={() => setRule(chosen === each.key ? undefined : each.key)}
+                        onKeyDown={(e) => keys(e, each.key)}
+                      >
+                        <Said rule={each} threads={bench.threads} />
+                        {each.key.startsWith("between ") && <span className="mark">kept by the table</span>}
+                        <Mark said={said} rule={each} />
+                      </button>
+                      {chosen === each.key && (
+                        <>
+                          {each.key.startsWith("between ") ? (
+                            <div className="rule-open">
+                              <p className="say">It holds for every form that writes to {table.title}.</p>
+                              <button
+                                type="button"
+                                className="btn small danger justify-self-start"
+                                onClick={() => remove(each.key)}
+                              >
+                                Take it away
+                              </button>
+                            </div>
+                          ) : (
+                            <RuleOpen
+                              bench={bench}
+                              table={table}
+                              ruleKey={each.key}
+                              change={() => setTyping(each.key)}
+                              go={(key) => {
+                                setRule(key);
+                                if (key) focus(key);
+                              }}
+                            />
+                          )}
+                          {asked && <p className="say look">{lookWords(look)}</p>}
+                        </>
+                      )}
+                    </li>
+                  ),
+                )}
+              </ul>
+            </section>
+          );
+        })}
+        {told.length === 0 && (
+          <p className="say none">
+            No rules yet. Type what must be so, what comes in from another table, what is worked out, or what
+            happens once an entry is saved.
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** What each rule says of the draft in the form; nothing before anything is typed. */
+function useSaid(bench: BenchDoings): Map<string, Schemas["RuleSaid"]> | undefined {
+  const { entry, form, lines } = bench;
+  const { typed, answers, chosen } = useSyncExternalStore(entry.subscribe, entry.snapshot);
+  const touched = !lines && Object.values(typed).some((text) => text.trim());
+  const [draft, setDraft] = useState({ values: typed, answers, chosen });
+  useEffect(() => {
+    const timer = setTimeout(() => setDraft({ values: typed, answers, chosen }), DRAFT_AFTER);
+    return () => clearTimeout(timer);
+  }, [typed, answers, chosen]);
+  const said = useQuery({
+    queryKey: ["said", form.id, bench.state?.revision, draft],
+    queryFn: ({ signal }) =>
+      answered(
+        api.POST("/api/forms/{form}/bench/said", {
+          params: { path: { form: form.id } },
+          body: draft,
+          signal,
+        }),
+      ),
+    enabled: touched,
+    placeholderData: (before) => before,
+    gcTime: 0,
+  }).data;
+  return touched && said ? new Map(said.map((each) => [each.key, each])) : undefined;
+}
+
+const MARKS: Record<string, string> = {
+  holds: "holds",
+  asks: "asks now",
+  stops: "stops now",
+  fails: "fails",
+};
+const ACTS: Record<string, string> = { fill: "brings in", formula: "works out" };
+
+function Mark({ said, rule }: { said: Map<string, Schemas["RuleSaid"]> | undefined; rule: Told }) {
+  if (!said || rule.acts === "once-saved" || rule.acts === "when-pressed") return null;
+  const mark = said.get(rule.key);
+  return (
+    <span className={`mark of-draft ${mark?.mark ?? "none"}`} title={mark?.words}>
+      {mark ? (MARKS[mark.mark] ?? ACTS[rule.key.split(" ")[0] ?? ""] ?? "holds") : "does not apply"}
+    </span>
+  );
+}

@@ -1,0 +1,151 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useEffect, useId, useRef, useState } from "react";
+import type { BenchDoings } from "../useBench";
+import { type Read, readSentences } from "./reading";
+import { lookWords, useLook } from "./useLook";
+
+const OFFERED = 7;
+
+interface Props {
+  bench: BenchDoings;
+  name: string;
+  /** What the line begins with: the sentence that is changed. */
+  start?: string;
+  /** Takes what was read, or what of many lines was; answers what is left of it in the line, or nothing. */
+  take: (read: Read[]) => Promise<string | undefined>;
+  close?: () => void;
+}
+
+/** A line that one types rules into as sentences, completed, read back and held against the stored records on the way. */
+export function SentenceLine({ bench, name, start = "", take, close }: Props) {
+  const [text, setText] = useState(start);
+  const [chosen, setChosen] = useState<number>();
+  const [quiet, setQuiet] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const box = useRef<HTMLTextAreaElement>(null);
+  const id = useId();
+  const asked = useDeferredValue(text);
+  const came = useQuery({
+    queryKey: ["sentence", bench.form.id, bench.lines, bench.state?.revision, asked],
+    queryFn: ({ signal }) => readSentences(bench, asked, signal),
+    enabled: asked.trim() !== "",
+    placeholderData: keepPreviousData,
+  });
+  const read = asked.trim() ? came.data?.read[0] : undefined;
+  const fresh = came.data !== undefined && !came.isPlaceholderData && asked === text;
+  const looks = read?.unclear === null && (read.part === "checks" || read.part === "between");
+  const look = useLook(bench, looks ? ({ ...read.rule, id: "asked" } as object) : undefined);
+  const offers =
+    fresh && !quiet && text.trim() !== "" && text !== start
+      ? (came.data?.offers ?? []).filter(({ from }) => from <= text.length).slice(0, OFFERED)
+      : [];
+  const begun = offers[0] !== undefined && offers[0].from < text.length;
+  // A line that begins with a sentence has the cursor at its end.
+  useEffect(() => {
+    box.current?.setSelectionRange(start.length, start.length);
+  }, [start]);
+
+  const insert = (place: number) => {
+    const offer = offers[place];
+    if (!offer) return;
+    setText(`${text.slice(0, offer.from)}${offer.text} `);
+    setChosen(undefined);
+  };
+  // Tab that came before what could follow is known waits for it, unless one types on.
+  const wanted = useRef<string>(undefined);
+  useEffect(() => {
+    if (!fresh || wanted.current === undefined) return;
+    if (wanted.current === text && begun) insert(0);
+    wanted.current = undefined;
+  });
+  const enter = async () => {
+    if (busy || !text.trim()) return;
+    setBusy(true);
+    try {
+      const { read: all } = fresh && came.data ? came.data : await readSentences(bench, text);
+      const left = await take(all);
+      if (left !== undefined) setText(left);
+      setQuiet(true);
+    } catch (e) {
+      bench.say((e as Error).message, true);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const keys = (e: React.KeyboardEvent) => {
+    const move = { ArrowDown: 1, ArrowUp: -1 }[e.key];
+    if (move && offers.length > 0) {
+      const next = (chosen ?? (move > 0 ? -1 : offers.length)) + move;
+      setChosen(next < 0 || next >= offers.length ? undefined : next);
+    } else if (e.key === "Enter" && chosen !== undefined) insert(chosen);
+    else if (e.key === "Enter") enter();
+    else if (e.key === "Tab" && !e.shiftKey && (chosen !== undefined || begun)) insert(chosen ?? 0);
+    else if (e.key === "Tab" && !e.shiftKey && !fresh && !quiet && text.trim()) wanted.current = text;
+    else if (e.key === "Escape" && offers.length > 0) setQuiet(true);
+    else if (e.key === "Escape") {
+      setText(start);
+      close?.();
+    } else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  // What is only begun is not wrong yet.
+  const unfinished = !!read?.unclear && (begun || read.at >= asked.trimEnd().length);
+  const words = !read
+    ? ""
+    : read.unclear === null
+      ? [read.said?.text, lookWords(look)].filter(Boolean).join(" · ")
+      : begun
+        ? ""
+        : read.unclear;
+  const tone = read?.unclear ? (unfinished ? "" : "stop") : "read";
+  return (
+    <div className="quick-line sentence-line">
+      <div className="entry">
+        <textarea
+          ref={box}
+          rows={1}
+          aria-label={name}
+          aria-autocomplete="list"
+          aria-controls={`${id}-offers`}
+          aria-describedby={`${id}-says`}
+          aria-activedescendant={chosen === undefined ? undefined : `${id}-${chosen}`}
+          // biome-ignore lint/a11y/noAutofocus: among the rules one types rules
+          autoFocus
+          autoComplete="off"
+          spellCheck={false}
+          placeholder="A rule, such as: pH is 6 to 9, else ask"
+          value={text}
+          onChange={(e) => {
+            setText(e.target.value);
+            setQuiet(false);
+            setChosen(undefined);
+          }}
+          onKeyDown={keys}
+        />
+        <kbd>Enter</kbd>
+      </div>
+      <div id={`${id}-offers`} role="listbox" aria-label="What could come next" className="completions">
+        {offers.map((offer, place) => (
+          // biome-ignore lint/a11y/useKeyWithClickEvents: the keys are those of the line that is typed in
+          <div
+            key={offer.text}
+            id={`${id}-${place}`}
+            role="option"
+            aria-selected={place === chosen}
+            tabIndex={-1}
+            className={offer.name ? "name" : ""}
+            onPointerDown={(e) => e.preventDefault()}
+            onClick={() => insert(place)}
+          >
+            {offer.text}
+            {place === 0 && begun && <kbd>Tab</kbd>}
+          </div>
+        ))}
+      </div>
+      <p id={`${id}-says`} className={`say ${tone}`} aria-live="polite">
+        {words}
+      </p>
+    </div>
+  );
+}

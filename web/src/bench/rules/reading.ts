@@ -1,0 +1,35 @@
+import { answered, api, type Schemas } from "../../api/client";
+import type { BenchDoings } from "../useBench";
+import type { Rule } from "./keys";
+
+export type Read = Schemas["ReadRule"];
+export type Came = Schemas["SentencesCame"];
+
+/** Reads sentences, one a line, as the rules that they say, with what could stand at their end. */
+export const readSentences = (
+  { form, lines }: BenchDoings,
+  text: string,
+  signal?: AbortSignal,
+): Promise<Came> =>
+  answered(
+    api.POST("/api/forms/{form}/bench/sentences", {
+      params: { path: { form: form.id }, query: { lines } },
+      body: { text },
+      signal,
+    }),
+  );
+
+/** Reads a rule of which a piece was changed. */
+export const readRule = ({ form, lines }: BenchDoings, { part, when, rule }: Rule): Promise<Read> =>
+  answered(
+    api.POST("/api/forms/{form}/bench/rule", {
+      params: { path: { form: form.id }, query: { lines } },
+      body: { part, when: when ?? null, rule: rule as never },
+    }),
+  );
+
+/** The rule that was read; none where it can't be followed. */
+export const ruleOf = (read: Read): Rule | undefined =>
+  read.unclear === null && read.part !== null && read.rule !== null
+    ? { part: read.part, when: read.when, rule: read.rule as Record<string, unknown> }
+    : undefined;
