@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { answered, api } from "../api/client";
 import type { BenchDoings } from "./useBench";
@@ -19,28 +19,41 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
   const [line, setLine] = useState("");
   const [busy, setBusy] = useState(false);
   const asked = useDeferredValue(line.trim());
-  const read = useQuery({
-    queryKey: ["line", bench.form.id, asked],
-    queryFn: ({ signal }) =>
+  const question = (text: string) => ({
+    queryKey: ["line", bench.form.id, bench.state?.revision, text],
+    queryFn: () =>
       answered(
         api.POST("/api/forms/{form}/lines/read", {
           params: { path: { form: bench.form.id } },
-          body: { lines: [asked] },
-          signal,
+          body: { lines: [text] },
         }),
       ),
-    enabled: asked !== "",
-    placeholderData: (before) => before,
-  }).data;
-  const add = async (lines: string[]) => {
-    if (busy) return;
+    enabled: text !== "",
+    placeholderData: keepPreviousData,
+  });
+  const queries = useQueryClient();
+  const read = useQuery(question(asked)).data;
+  const proposal = read?.proposal;
+  const proposed = useQuery(question(asked && proposal ? `${asked}, ${proposal.say}` : "")).data;
+  /** Adds what is typed, with what its heading tells unless that is refused. What is not understood stays, and is said below. */
+  const add = async (plain: boolean) => {
+    const text = line.trim();
+    if (busy || !text) return;
     setBusy(true);
-    const last = bench.ids.at(-1);
-    const made = await bench.addLines(lines, after ?? bench.selected.at(-1) ?? last);
-    setBusy(false);
-    if (!made) return;
-    setLine("");
-    follow?.(made);
+    try {
+      const told = await queries.fetchQuery(question(text));
+      if (told.unclear !== null) return;
+      const whole = told.proposal && !plain ? `${text}, ${told.proposal.say}` : text;
+      const last = bench.ids.at(-1);
+      const made = await bench.addLines([whole], after ?? bench.selected.at(-1) ?? last);
+      if (!made) return;
+      setLine("");
+      follow?.(made);
+    } catch (e) {
+      bench.say((e as Error).message, true);
+    } finally {
+      setBusy(false);
+    }
   };
   const id = main ? "quick-line" : "quick-line-below";
   return (
@@ -63,7 +76,7 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
             bench.paste(text);
           }}
           onKeyDown={(e) => {
-            if (e.key === "Enter" && line.trim()) add([line.trim()]);
+            if (e.key === "Enter" && line.trim()) add(e.ctrlKey || e.metaKey);
             else if (e.key === "Escape") {
               setLine("");
               close?.();
@@ -76,7 +89,14 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
         <kbd>Enter</kbd>
       </div>
       <p id={`${id}-says`} className={`say ${read?.unclear ? "stop" : "read"}`} aria-live="polite">
-        {asked && (read?.unclear ?? read?.words)}
+        {asked &&
+          (read?.unclear ??
+            (proposal && proposed?.words ? `${proposed.words}: ${proposal.why}.` : read?.words))}
+        {asked && proposal && (
+          <button type="button" className="btn small ml-2" onClick={() => add(true)}>
+            As text <kbd>Ctrl Enter</kbd>
+          </button>
+        )}
       </p>
     </div>
   );

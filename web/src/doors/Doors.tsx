@@ -5,6 +5,7 @@ import type { Door } from "../api/client";
 import { doorsQuery } from "../api/queries";
 import { BringFile } from "../imports/BringFile";
 import { builds, sessionQuery } from "../people/session";
+import { Begin } from "../tables/Begin";
 import { Trouble } from "../ui/Trouble";
 import { may } from "./words";
 
@@ -23,6 +24,16 @@ export function Doors() {
       doors.data.find((door) => door.opens) ?? (doors.data.length === 1 ? doors.data[0] : undefined);
     if (opening && !building) navigate(`/d/${opening.id}`, { replace: true });
   }, [doors.data, building, navigate]);
+  if (building && doors.data?.length === 0) {
+    return (
+      <main className="place">
+        <header className="top">
+          <h1>What is to be entered?</h1>
+        </header>
+        <Begin />
+      </main>
+    );
+  }
   return (
     <main className="place">
       <header className="top">
@@ -34,9 +45,7 @@ export function Doors() {
           <section aria-label="Doors you may go through">
             {doors.data?.length === 0 && (
               <p className="max-w-prose">
-                {building
-                  ? "There is no form yet. Bring a file of rows: Weft makes a table and a form of it, and you can key the next entry at once."
-                  : "No door is open to you yet. Whoever invited you can let you through one."}
+                No door is open to you yet. Whoever invited you can let you through one.
               </p>
             )}
             <ul className="grid gap-3 sm:grid-cols-2">
@@ -56,7 +65,7 @@ export function Doors() {
               <p className="mt-4 text-soft">
                 No file?{" "}
                 <Link className="text-indigo underline underline-offset-2" to="/tables/new">
-                  Make a table from headings
+                  Make a table from headings or pasted rows
                 </Link>
                 .
               </p>

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useLocation, useNavigate, useParams } from "react-router";
 import { answered, api, type ColumnReport, type ImportReport, type Schemas } from "../api/client";
 import { Trouble } from "../ui/Trouble";
 import { ColumnList } from "./ColumnList";
@@ -69,6 +69,8 @@ function asked(columns: ColumnReport[]): Schemas["FileColumn"][] {
 function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
   const [title, setTitle] = useState(report.title);
   const navigate = useNavigate();
+  // Who came with rows to go on with keys the next one; who brought a file looks at its rows.
+  const toDesk = (useLocation().state as { keying?: boolean } | null)?.keying;
   const queries = useQueryClient();
   const button = useRef<HTMLButtonElement>(null);
   const misfits = report.columns.reduce((sum, column) => sum + column.misfitCount, report.beyond.length);
@@ -83,7 +85,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
       ),
     onSuccess: (made) => {
       queries.invalidateQueries();
-      navigate(`/tables/${made.table}`);
+      navigate(toDesk ? `/d/${made.form}` : `/tables/${made.table}`);
     },
   });
   const progress = useQuery({

@@ -45,20 +45,54 @@ class FirstStoryTest {
     @Test
     void headingsTypedInBecomeATableAFormAndAnEntryInRowOne() {
         page.navigate("/tables/new");
-        assertThat(page.getByLabel("Name of the table")).isFocused();
-        keys.type("Water levels").press("Tab").type("Site").press("Enter").type("Level (cm)");
-        page.getByLabel("Type of Level (cm)").focus();
-        keys.type("whole").press("Tab", "Enter");
+        assertThat(page.getByLabel("A heading")).isFocused();
+        keys.type("Site")
+                .press("Enter")
+                .type("Level, whole 0 to 100")
+                .press("Enter")
+                .type("Born on")
+                .press("Enter");
+        // What would be made is seen while one types, and what a heading tells is refused with one press.
+        var headings = page.getByLabel("Headings");
+        assertThat(headings).containsText("a whole number, 0 to 100");
+        assertThat(headings).containsText("a date: “Born” tells a date");
+        keys.type("Paid").press("Enter");
+        assertThat(headings).containsText("yes or no: “Paid” tells yes or no");
+        page.getByText("As text").last().press("Enter");
+        assertThat(headings).not().containsText("yes or no: ");
+        page.getByLabel("What would be made").getByLabel("Level").fill("7");
+        page.getByLabel("Called").fill("Water levels");
+        keys.press("Enter");
 
         assertThat(page.getByText("Next free row 1")).isVisible();
         assertThat(page.getByLabel("Site")).isFocused();
-        keys.entry("QB-03", "42").press("Enter");
+        keys.entry("QB-03", "42", "2026-08-01", "y").press("Enter");
         assertThat(page.getByText("Saved in row 1")).isVisible();
         assertThat(page.getByText("Next free row 2")).isVisible();
         assertThat(page.getByLabel("Site")).isFocused();
         assertThat(page.getByLabel("Site")).hasValue("");
+        keys.entry("QB-04", "420").press("Tab");
+        assertThat(page.getByText(Pattern.compile("Level.*100"))).isVisible();
         keys.press("F8");
-        seesRow(1, "QB-03", "42");
+        seesRow(1, "QB-03", "42", "2026-08-01", "y");
+    }
+
+    @Test
+    void rowsCopiedFromAnywhereArePastedWithTheirHeadings() {
+        page.context().grantPermissions(List.of("clipboard-read", "clipboard-write"));
+        page.navigate("/tables/new");
+        assertThat(page.getByLabel("A heading")).isFocused();
+        page.evaluate(
+                "text => navigator.clipboard.writeText(text)",
+                "Tag\tGiven on\tPieces\nK-07\t2026-08-01\t3\nK-08\t2026-08-02\t5\n");
+        keys.press("Control+v");
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Bring in rows")))
+                .isVisible();
+        assertThat(page.getByLabel("Type of Given on")).hasValue("date");
+        assertThat(page.getByLabel("Type of Pieces")).hasValue("whole");
+        keys.press("Enter");
+        assertThat(page.getByText("Next free row 3")).isVisible();
+        assertThat(page.getByLabel("Tag")).isFocused();
     }
 
     @Test

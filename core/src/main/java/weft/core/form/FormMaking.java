@@ -151,8 +151,12 @@ public final class FormMaking {
             if (end - at >= SHORTEST_RUN) {
                 groups.addAll(parts(loose));
                 loose.clear();
-                var title = columns.get(at).title().split(" ")[0];
-                groups.add(new Group(title, columns.subList(at, end)));
+                var run = columns.subList(at, end);
+                // Many of one name tell nothing by it: Item 1 to Item 44.
+                groups.addAll(
+                        run.size() > LONGEST_SECTION
+                                ? parts(run)
+                                : List.of(new Group(columns.get(at).title().split(" ")[0], run)));
             } else {
                 loose.addAll(columns.subList(at, end));
             }

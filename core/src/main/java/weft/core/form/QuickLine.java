@@ -12,12 +12,16 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.form.Field.Start;
 import weft.core.form.Field.Use;
+import weft.core.rule.Check;
+import weft.core.sentence.Shapes;
 import weft.core.table.Column;
+import weft.core.table.Limits;
 import weft.core.table.Link;
 import weft.core.table.Names;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
+import weft.core.value.Conventions.DecimalSign;
 import weft.core.value.Kind;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -30,22 +34,29 @@ import weft.core.value.ValueReader;
 public final class QuickLine {
 
     private static final Pattern QUOTED = Pattern.compile("^\"([^\"]+)\"\\s*(?:,|$)");
-    private static final Pattern DECIMALS = Pattern.compile("(?:with )?(\\d+|no|one|two|three|four) decimals?");
-    private static final Pattern SPAN = Pattern.compile("(?:from )?(\\S.*?) to (\\S.*)");
-    private static final Pattern LEAST = Pattern.compile("(?:at least|from|not below) (\\S.*)");
-    private static final Pattern MOST = Pattern.compile("(?:at most|up to|to|not above) (\\S.*)");
+    private static final Pattern DECIMALS =
+            Pattern.compile("(?:with )?(\\d{1,9}|no|one|two|three|four) (?:decimal places?|decimals?|places?)");
+    private static final Pattern SPAN = Pattern.compile("(?i)(?:from |between )?(\\S.*?) (?:to|and) (\\S.*)");
+    private static final Pattern DASHED = Pattern.compile("(-?\\d+(?:[.,]\\d+)?) ?[-–] ?(-?\\d+(?:[.,]\\d+)?)");
+    private static final Pattern LEAST =
+            Pattern.compile("(?:at least|from|not below|min(?:imum)?|no less than|>=) ?(\\S.*)");
+    private static final Pattern MOST =
+            Pattern.compile("(?:at most|up to|to|not above|max(?:imum)?|no more than|<=) ?(\\S.*)");
+    private static final Pattern ONE_OF = Pattern.compile("(?i)(?:one|any) of (.+)");
     private static final Pattern COUNTED_IN = Pattern.compile("in (\\S{1,20})");
-    private static final Pattern WIDTH = Pattern.compile("(\\d+) wide");
+    private static final Pattern WIDTH = Pattern.compile("(\\d{1,9}) wide");
     private static final Pattern BEGINS = Pattern.compile("(?:begins|starts) with (.+)");
     private static final Pattern LINK = Pattern.compile("(?i)links? to (.+)");
     private static final Pattern SHOWING = Pattern.compile("(?i)(?:showing|by) (.+)");
-    private static final Pattern HELP = Pattern.compile("help (.+)");
+    private static final Pattern HELP = Pattern.compile("(?is)help (.+)");
     private static final Pattern NUMBER = Pattern.compile("-?\\d+(?:[.,]\\d+)?");
     private static final List<String> NUMBERS = List.of("no", "one", "two", "three", "four");
+    private static final int MOST_DECIMALS = 15;
 
     private final Table table;
     private final Function<String, Optional<Table>> tables;
     private final ValueReader reader;
+    private final boolean decimalComma;
     private Optional<ColumnType> type = Optional.empty();
     private OptionalInt scale = OptionalInt.empty();
     private Optional<String> least = Optional.empty();
@@ -58,6 +69,8 @@ public final class QuickLine {
     private Use use = Use.OPEN;
     private Optional<Table> target = Optional.empty();
     private List<String> shown = List.of();
+    private Optional<String> shape = Optional.empty();
+    private boolean listing;
     private boolean required;
     private boolean unique;
 
@@ -65,6 +78,7 @@ public final class QuickLine {
         this.table = table;
         this.tables = tables;
         this.reader = ValueReader.ofStored(conventions);
+        this.decimalComma = conventions.decimalSign() == DecimalSign.COMMA;
     }
 
     /** What a line asks for, or why it cannot be read. */
@@ -76,9 +90,11 @@ public final class QuickLine {
      * @param field the field, threaded to the column
      * @param column the column
      * @param made whether the column is to be made; otherwise it is there
+     * @param checks what the form is to check of it, since its column does not
      * @param words what will be made, in words
      */
-    public record Asked(Field field, Column column, boolean made, String words) implements Answer {}
+    public record Asked(Field field, Column column, boolean made, List<Check.Rule> checks, String words)
+            implements Answer {}
 
     /** The line cannot be read; the sentence says what would be right. */
     public record Unclear(String sentence) implements Answer {}
@@ -109,20 +125,21 @@ public final class QuickLine {
 
     private Answer read(String line) {
         var quoted = QUOTED.matcher(line);
-        var parts = new ArrayList<>(List.of(line.split(",")));
         String label;
+        String rest;
         if (quoted.find()) {
             label = quoted.group(1);
-            parts = new ArrayList<>(
-                    Stream.of(line.substring(quoted.end()).split(",")).toList());
+            rest = line.substring(quoted.end());
         } else {
-            label = parts.removeFirst();
+            int end = line.indexOf(',');
+            label = end < 0 ? line : line.substring(0, end);
+            rest = end < 0 ? "" : line.substring(end + 1);
         }
         label = label.strip();
         if (label.isEmpty() || label.length() > Names.LONGEST_TITLE) {
             throw new NotUnderstood("Begin with the label, such as: Quantity, whole 1 to 30, required");
         }
-        for (var part : parts) {
+        for (var part : parts(rest)) {
             if (!part.isBlank()) {
                 take(part.strip());
             }
@@ -130,10 +147,34 @@ public final class QuickLine {
         return answer(label);
     }
 
+    /** What stands between commas. A comma in a number is none of them where it is the decimal sign, and help goes to the end. */
+    private List<String> parts(String rest) {
+        var parts = new ArrayList<String>();
+        int from = 0;
+        for (int at = 0; at < rest.length(); at++) {
+            if (HELP.matcher(rest.substring(from).strip()).matches()) {
+                break;
+            }
+            if (rest.charAt(at) == ',' && !(decimalComma && betweenDigits(rest, at))) {
+                parts.add(rest.substring(from, at));
+                from = at + 1;
+            }
+        }
+        parts.add(rest.substring(from));
+        return parts;
+    }
+
+    private static boolean betweenDigits(String text, int at) {
+        return at > 0
+                && at + 1 < text.length()
+                && Character.isDigit(text.charAt(at - 1))
+                && Character.isDigit(text.charAt(at + 1));
+    }
+
     private void take(String part) {
         var said = part.toLowerCase(Locale.ROOT).replaceAll("\\s+", " ");
         switch (said) {
-            case "required", "needed", "must" -> required = true;
+            case "required", "needed", "must", "mandatory", "compulsory", "not empty" -> required = true;
             case "unique", "no two alike" -> unique = true;
             case "locked" -> use = Use.LOCKED;
             case "read-only", "read only" -> use = Use.READ_ONLY;
@@ -167,9 +208,24 @@ public final class QuickLine {
             shown = List.of(showing.group(1).split("\\s+(?i:and)\\s+"));
         } else if (in.matches()) {
             unit = Optional.of(in.group(1));
+        } else if (listing) {
+            list(part);
+        } else if (ONE_OF.matcher(part).matches()) {
+            listing = true;
+            type = Optional.of(ColumnType.CHOICE);
+            list(ONE_OF.matcher(part).replaceFirst("$1"));
         } else {
             takeKind(part, said);
         }
+    }
+
+    /** More of a list that goes on after commas. */
+    private void list(String part) {
+        choices = Stream.concat(choices.stream(), Stream.of(part.split("\\s+(?i:or|and)\\s+")))
+                .map(String::strip)
+                .filter(choice -> !choice.isEmpty())
+                .distinct()
+                .toList();
     }
 
     /** The kind of values, limits after it or alone, or a list of choices. */
@@ -177,6 +233,8 @@ public final class QuickLine {
         for (var word : KINDS) {
             if (said.equals(word.name()) || said.startsWith(word.name() + " ")) {
                 type = Optional.of(word.type());
+                word.scale().ifPresent(places -> scale = OptionalInt.of(places));
+                shape = word.shape().or(() -> shape);
                 var rest = part.substring(word.name().length()).strip();
                 if (!rest.isEmpty()) {
                     takeLimits(rest);
@@ -187,18 +245,34 @@ public final class QuickLine {
         takeLimits(part);
     }
 
-    private record KindWord(String name, ColumnType type) {}
+    /**
+     * A word for a kind of values.
+     *
+     * @param scale how many decimals it says
+     * @param shape how its texts are written, as sentences say it
+     */
+    private record KindWord(String name, ColumnType type, Optional<Integer> scale, Optional<String> shape) {
+        KindWord(String name, ColumnType type) {
+            this(name, type, Optional.empty(), Optional.empty());
+        }
+    }
 
     private static final List<KindWord> KINDS = List.of(
             new KindWord("long text", ColumnType.LONGTEXT),
             new KindWord("longtext", ColumnType.LONGTEXT),
             new KindWord("text", ColumnType.TEXT),
+            new KindWord("email", ColumnType.TEXT, Optional.empty(), Optional.of(Shapes.E_MAIL)),
+            new KindWord("e-mail", ColumnType.TEXT, Optional.empty(), Optional.of(Shapes.E_MAIL)),
+            new KindWord("phone", ColumnType.TEXT, Optional.empty(), Optional.of(Shapes.PHONE)),
             new KindWord("whole number", ColumnType.WHOLE),
             new KindWord("whole", ColumnType.WHOLE),
+            new KindWord("integer", ColumnType.WHOLE),
             new KindWord("number", ColumnType.DECIMAL),
             new KindWord("decimal", ColumnType.DECIMAL),
+            new KindWord("money", ColumnType.DECIMAL, Optional.of(2), Optional.empty()),
             new KindWord("yes or no", ColumnType.YESNO),
             new KindWord("yes/no", ColumnType.YESNO),
+            new KindWord("y/n", ColumnType.YESNO),
             new KindWord("date and time", ColumnType.DATETIME),
             new KindWord("date", ColumnType.DATE),
             new KindWord("time", ColumnType.TIME),
@@ -209,50 +283,123 @@ public final class QuickLine {
         var said = part.toLowerCase(Locale.ROOT);
         var decimals = DECIMALS.matcher(said);
         var span = SPAN.matcher(part);
+        var dashed = DASHED.matcher(part);
         var atLeast = LEAST.matcher(said);
         var atMost = MOST.matcher(said);
         if (decimals.lookingAt()) {
-            var many = decimals.group(1);
-            scale = OptionalInt.of(NUMBERS.contains(many) ? NUMBERS.indexOf(many) : Integer.parseInt(many));
-            type = Optional.of(ColumnType.DECIMAL);
-            var rest = part.substring(decimals.end()).strip();
-            if (!rest.isEmpty()) {
-                takeLimits(rest);
-            }
+            takeDecimals(part, decimals.group(1), part.substring(decimals.end()).strip());
         } else if (said.matches(".+ or .+")) {
-            choices = Stream.of(part.split("\\s+(?i:or)\\s+"))
-                    .map(String::strip)
-                    .distinct()
-                    .toList();
+            list(part);
             type = Optional.of(ColumnType.CHOICE);
+        } else if (dashed.matches()) {
+            least = Optional.of(dashed.group(1));
+            most = Optional.of(dashed.group(2));
         } else if (atLeast.matches() && !span.matches()) {
             least = Optional.of(part.substring(atLeast.start(1)));
         } else if (atMost.matches()) {
             most = Optional.of(part.substring(atMost.start(1)));
         } else if (span.matches()) {
-            least = Optional.of(span.group(1).replaceFirst("(?i)^from ", ""));
+            least = Optional.of(span.group(1).replaceFirst("(?i)^(from|between) ", ""));
             most = Optional.of(span.group(2));
         } else {
             throw new NotUnderstood(
-                    "“%s” is not understood. Say a kind (text, long text, whole, number, 1 decimal, yes or no, date, time, link to a table), limits (1 to 30), choices (left or right), or required."
+                    "“%s” is not understood. These would do: Quantity, whole 1 to 30, required or Bank, left or right."
                             .formatted(part));
         }
     }
 
+    private void takeDecimals(String part, String many, String rest) {
+        int places = NUMBERS.contains(many) ? NUMBERS.indexOf(many) : Integer.parseInt(many);
+        if (places > MOST_DECIMALS) {
+            throw new NotUnderstood("“%s” is too many: a number has %d decimals at most. Write: Depth, 2 decimals"
+                    .formatted(part, MOST_DECIMALS));
+        }
+        scale = OptionalInt.of(places);
+        type = Optional.of(ColumnType.DECIMAL);
+        if (!rest.isEmpty()) {
+            takeLimits(rest);
+        }
+    }
+
     private Answer answer(String label) {
-        var made = column(label);
         var name = Names.name(label, 1, new HashSet<>());
         var there = table.columns().stream()
                 .filter(column -> column.answersTo(name) || column.title().equalsIgnoreCase(label))
                 .findFirst();
-        var column = there.orElseGet(() -> Column.plain(freeName(made.title()), made.title(), made.type())
+        if (there.isPresent()) {
+            return answer(label, there.get());
+        }
+        var made = column(label);
+        var column = Column.plain(freeName(made.title()), made.title(), made.type())
                 .required(required)
                 .unique(unique)
                 .scaled(made.scale())
                 .of(made.choices())
                 .within(made.min(), made.max())
-                .leading(made.link()));
-        return new Asked(field(label, column), column, there.isEmpty(), words(column, there.isEmpty()));
+                .leading(made.link());
+        var checks = shape.<Check.Rule>map(each -> new Check.Matches(column.name(), Shapes.pattern(each))).stream()
+                .toList();
+        return new Asked(field(label, column), column, true, checks, words(column, true) + checked(checks));
+    }
+
+    /** A field on a column that is there: what is said of its values, the form checks; what they are, the column says. */
+    private Answer answer(String label, Column there) {
+        var asked = type.orElse(there.type());
+        boolean narrower = there.type() == ColumnType.TEXT && (asked == ColumnType.CHOICE || asked.isText());
+        if (asked != there.type() && !narrower || scale.isPresent() && !scale.equals(there.scale())) {
+            throw new NotUnderstood(
+                    "%s is there already and holds %s. Leave that out, or change the column by the pencil at its head."
+                            .formatted(there.title(), words(there)));
+        }
+        if (unique && !there.unique()) {
+            throw new NotUnderstood(
+                    "%s is there already, and two records may be alike in it. Leave that out, or change the column by the pencil at its head."
+                            .formatted(there.title()));
+        }
+        if (!there.type().hasRange() && (least.isPresent() || most.isPresent())) {
+            throw limitsOfNothing(there.type());
+        }
+        var min = bound(there.type(), least);
+        var max = bound(there.type(), most);
+        var checks = new ArrayList<Check.Rule>();
+        shape.ifPresent(each -> checks.add(new Check.Matches(there.name(), Shapes.pattern(each))));
+        if (!choices.isEmpty() && !choices.equals(there.choices())) {
+            checks.add(new Check.OneOf(there.name(), choices));
+        }
+        if ((min.isPresent() || max.isPresent()) && !(min.equals(there.min()) && max.equals(there.max()))) {
+            sound(min, max);
+            checks.add(new Check.Range(there.name(), least.orElse(""), most.orElse("")));
+        }
+        return new Asked(field(label, there), there, false, checks, words(there, false) + checked(checks));
+    }
+
+    private static NotUnderstood limitsOfNothing(ColumnType kind) {
+        return new NotUnderstood("Limits are for numbers, dates and times only; this takes " + kind.inWords() + ".");
+    }
+
+    private static void sound(Optional<Value> min, Optional<Value> max) {
+        if (new Limits(min, max).backwards()) {
+            throw new NotUnderstood("Nothing lies between %s and %s. Write the smaller one first: %s to %s"
+                    .formatted(
+                            min.orElseThrow().spoken(),
+                            max.orElseThrow().spoken(),
+                            max.orElseThrow().spoken(),
+                            min.orElseThrow().spoken()));
+        }
+    }
+
+    private static String checked(List<Check.Rule> checks) {
+        return checks.stream()
+                .map(check -> switch (check) {
+                    case Check.Range(var _, var from, var to) when from.isEmpty() -> ", checked to be at most " + to;
+                    case Check.Range(var _, var from, var to) when to.isEmpty() -> ", checked to be at least " + from;
+                    case Check.Range(var _, var from, var to) -> ", checked to be " + from + " to " + to;
+                    case Check.OneOf(var _, var list) -> ", checked to be " + String.join(" or ", list);
+                    case Check.Matches(var _, var pattern) ->
+                        ", checked to look like " + Shapes.like(pattern).orElse(pattern);
+                    default -> throw new IllegalStateException(check.toString());
+                })
+                .collect(Collectors.joining());
     }
 
     private String freeName(String title) {
@@ -268,7 +415,7 @@ public final class QuickLine {
             throw new NotUnderstood("A choice needs its list, such as: Bank, left or right");
         }
         if (!kind.hasRange() && (least.isPresent() || most.isPresent())) {
-            throw new NotUnderstood("Limits are for numbers, dates and times only; this takes " + kind.inWords() + ".");
+            throw limitsOfNothing(kind);
         }
         var title = unit.map(in -> label + " (" + in + ")").orElse(label);
         if (kind == ColumnType.LINK) {
@@ -278,10 +425,13 @@ public final class QuickLine {
             throw new NotUnderstood(
                     "Only a link shows columns of its table, such as: Sample, link to samples, showing number");
         }
+        var min = bound(kind, least);
+        var max = bound(kind, most);
+        sound(min, max);
         return Column.plain("c", title, kind)
                 .scaled(kind == ColumnType.DECIMAL ? scale : OptionalInt.empty())
                 .of(kind == ColumnType.CHOICE ? choices : List.of())
-                .within(bound(kind, least), bound(kind, most));
+                .within(min, max);
     }
 
     private Link link(Table to) {
@@ -335,14 +485,18 @@ public final class QuickLine {
         return "link to " + link.title() + (shown.isEmpty() ? "" : ", showing " + String.join(" and ", shown));
     }
 
-    private String words(Column column, boolean made) {
-        var says = new ArrayList<String>();
-        says.add((made ? "new column " : "column ") + column.name());
-        says.add(column.link()
+    private static String words(Column column) {
+        return column.link()
                 .map(QuickLine::words)
                 .orElseGet(() -> column.type() == ColumnType.CHOICE
                         ? String.join(" or ", column.choices())
-                        : column.type().inWords()));
+                        : column.type().inWords());
+    }
+
+    private String words(Column column, boolean made) {
+        var says = new ArrayList<String>();
+        says.add((made ? "new column " : "column ") + column.name());
+        says.add(words(column));
         column.scale().ifPresent(places -> says.add(places == 1 ? "1 decimal" : places + " decimals"));
         if (column.min().isPresent() && column.max().isPresent()) {
             says.add(column.min().get().spoken() + " to " + column.max().get().spoken());

@@ -44,6 +44,21 @@ public record Rules(
                 .findFirst();
     }
 
+    /** The same with one more check that stops, under an id of its own. */
+    public Rules checking(Check.Rule rule) {
+        var id = "check";
+        for (int n = 2; hasCheck(id); n++) {
+            id = "check-" + n;
+        }
+        var more = new ArrayList<>(checks);
+        more.add(new Check(id, rule, false, false, ""));
+        return new Rules(more, fills, formulas, choices, numbers, steps, practice);
+    }
+
+    private boolean hasCheck(String id) {
+        return checks.stream().anyMatch(check -> check.id().equals(id));
+    }
+
     /** The same without the formula that decides that of the target. */
     public Rules without(String target, Derived.What what) {
         var others = formulas.stream()

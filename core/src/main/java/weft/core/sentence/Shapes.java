@@ -5,13 +5,22 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 
 /** Patterns as people say them: by an example, such as AB-12, or by a name. */
-final class Shapes {
+public final class Shapes {
+
+    /** An e-mail address, by its name. */
+    public static final String E_MAIL = "an e-mail address";
+    /** A phone number, by its name. */
+    public static final String PHONE = "a phone number";
 
     private static final Map<String, String> NAMED = Map.of(
-            "letters only", "\\pL+",
-            "digits only", "[0-9]+",
-            "an e-mail address", "[^@\\s]+@[^@\\s]+\\.[^@\\s]+",
-            "a phone number", "\\+?[0-9][0-9 ()/-]{4,20}");
+            "letters only",
+            "\\pL+",
+            "digits only",
+            "[0-9]+",
+            E_MAIL,
+            "[^@\\s]+@[^@\\s]+\\.[^@\\s]+",
+            PHONE,
+            "\\+?[0-9][0-9 ()/-]{4,20}");
 
     private static final Pattern RUN = Pattern.compile("[A-Z]+|[a-z]+|[0-9]+|[^A-Za-z0-9]");
     private static final Pattern PART = Pattern.compile("\\[(A-Z|a-z|0-9)](?:\\{(\\d{1,2})})?|\\\\?([^A-Za-z0-9\\\\])");
@@ -19,7 +28,7 @@ final class Shapes {
     private Shapes() {}
 
     /** The pattern of everything written like that, in the syntax of RE2. */
-    static String pattern(String like) {
+    public static String pattern(String like) {
         var named = NAMED.get(like.toLowerCase(java.util.Locale.ROOT));
         if (named != null) {
             return named;
@@ -42,7 +51,7 @@ final class Shapes {
     }
 
     /** What is written by that pattern, so that the same pattern is made of it; empty when no example tells it. */
-    static Optional<String> like(String pattern) {
+    public static Optional<String> like(String pattern) {
         for (var each : NAMED.entrySet()) {
             if (each.getValue().equals(pattern)) {
                 return Optional.of(each.getKey());

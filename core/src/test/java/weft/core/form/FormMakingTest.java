@@ -118,4 +118,14 @@ class FormMakingTest {
                                 list.get(i).usualLength().getAsInt()))
                         .toList());
     }
+
+    @Test
+    void numbered_columns_that_bear_no_telling_name_stand_in_sections_of_some_ten() {
+        var columns = java.util.stream.IntStream.rangeClosed(1, 44)
+                .mapToObj(n -> Column.plain("item_" + n, "Item " + n, ColumnType.TEXT))
+                .toList();
+        var sections = form(columns).sections();
+        assertThat(sections).extracting(section -> section.items().size()).containsExactly(8, 9, 9, 9, 9);
+        assertThat(sections.getFirst().title()).isEqualTo("Item 1 to item 8");
+    }
 }

@@ -3,7 +3,6 @@ package weft.server.bench;
 import static weft.server.form.FormsApi.answer;
 
 import jakarta.validation.Valid;
-import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
@@ -14,14 +13,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.node.ObjectNode;
 import weft.core.door.Person;
@@ -30,7 +27,6 @@ import weft.core.form.FormChanges;
 import weft.core.form.FormChanges.Worded;
 import weft.core.form.FormMaking;
 import weft.core.form.Fray;
-import weft.core.form.QuickLine;
 import weft.server.form.Copy;
 import weft.server.form.RuledJson;
 import weft.server.http.Problem;
@@ -51,30 +47,18 @@ import weft.store.table.Tables;
 @RestController
 class BenchApi {
 
-    private static final int MOST_LINES = 400;
-
     private final Forms forms;
     private final Definitions definitions;
     private final Tables tables;
-    private final Lines lines;
     private final Doors doors;
     private final Ways ways;
     private final People people;
     private final Clock clock;
 
-    BenchApi(
-            Forms forms,
-            Tables tables,
-            Definitions definitions,
-            Lines lines,
-            Doors doors,
-            Ways ways,
-            People people,
-            Clock clock) {
+    BenchApi(Forms forms, Tables tables, Definitions definitions, Doors doors, Ways ways, People people, Clock clock) {
         this.forms = forms;
         this.tables = tables;
         this.definitions = definitions;
-        this.lines = lines;
         this.doors = doors;
         this.ways = ways;
         this.people = people;
@@ -164,24 +148,7 @@ class BenchApi {
                 .toList();
     }
 
-    /** Lines to make fields of, each after the one before; the first after that item, or at the end. */
-    record LinesJson(
-            @Size(min = 1, max = MOST_LINES, message = "Send from 1 to 400 lines: {\"lines\": [\"Quantity, whole\"]}.")
-            List<String> lines,
-
-            @Nullable String after) {
-
-        Optional<String> place() {
-            return Optional.ofNullable(after);
-        }
-    }
-
-    record LineJson(@Nullable String words, @Nullable String unclear, boolean made) {}
-
     record Mended(String fray) {}
-
-    /** A form from nothing and its table. */
-    record FormBegun(String id, String table) {}
 
     @GetMapping("/api/forms/{form}/bench")
     BenchState state(@Copy ReadyForm form) {
@@ -228,33 +195,10 @@ class BenchApi {
         return answer(ResponseEntity.ok(), forms.step(form, seen.version(), there));
     }
 
-    /** What a line would make, or why it is not understood. */
-    @PostMapping("/api/forms/{form}/lines/read")
-    LineJson read(@Copy ReadyForm form, @RequestBody @Valid LinesJson asked) {
-        return switch (lines.read(asked.lines().getFirst(), form)) {
-            case QuickLine.Asked line -> new LineJson(line.words(), null, line.made());
-            case QuickLine.Unclear(var sentence) -> new LineJson(null, sentence, false);
-        };
-    }
-
-    /** Makes fields of lines, and the columns that are not there yet. All of it is made or nothing. */
-    @PostMapping("/api/forms/{form}/lines")
-    ResponseEntity<String> add(@Copy ReadyForm form, Seen seen, Person person, @RequestBody @Valid LinesJson asked) {
-        return answer(
-                ResponseEntity.ok(), lines.add(form, seen.version(), asked.lines(), asked.place(), person.name()));
-    }
-
-    /** A form from nothing: its first lines make a table too. It is not published yet. */
-    @PostMapping("/api/forms/begun")
-    @ResponseStatus(HttpStatus.CREATED)
-    FormBegun begin(@RequestBody @Valid LinesJson asked) {
-        var form = lines.begin(asked.lines()).form();
-        return new FormBegun(form.id(), form.table());
-    }
-
     /** Makes fields for columns that have none. */
     @PostMapping("/api/forms/{form}/loose-ends")
-    ResponseEntity<String> tie(@Copy ReadyForm form, Seen seen, Person person, @RequestBody @Valid LinesJson asked) {
+    ResponseEntity<String> tie(
+            @Copy ReadyForm form, Seen seen, Person person, @RequestBody @Valid LinesApi.LinesJson asked) {
         var fields = asked.lines().stream()
                 .map(name -> form.table()
                         .definition()

@@ -12,6 +12,8 @@ import weft.core.form.Form;
 import weft.core.form.FormMaking;
 import weft.core.form.Placing;
 import weft.core.form.QuickLine;
+import weft.core.rule.Check;
+import weft.core.table.Column;
 import weft.core.table.Names;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
@@ -79,27 +81,86 @@ public final class Lines {
                     inner.dsl(),
                     before.definition().name(),
                     columns.subList(before.definition().columns().size(), columns.size()));
-            var placed = placed(form.form(), after, made.fields());
+            var placed = checking(placed(form.form(), after, made.fields()), made.checks());
             return Forms.change(inner.dsl(), revision, FormDocument.checked(placed), by);
         });
     }
 
     /**
+     * What would be made of lines.
+     *
+     * @param read what each line asks for, or why it can't be read; such a line is left out of the rest
+     */
+    public record Sketch(List<QuickLine.Answer> read, Table table, Form form) {}
+
+    /** What a form from nothing would be. Nothing is made. */
+    public Sketch sketch(String title, List<String> lines) {
+        return sketch(sql, title, lines);
+    }
+
+    /**
      * Makes a form, and a table for it, of its first lines. It is not published yet.
      *
+     * @param title what both are called; empty for a name that is free
      * @throws Unclear when one of them is not understood
      */
-    public Document begin(List<String> lines) {
+    public Document begin(String title, List<String> lines) {
         return sql.transactionResult(inner -> {
-            var tables = new Tables(inner.dsl());
-            var taken = tables.list().stream().map(Tables.Listed::name).collect(Collectors.toCollection(HashSet::new));
-            var name = Names.name(NEW, 1, taken);
-            var bare = new Table(name, Names.title(name, 1), List.of(), Table.Placement.AFTER_LAST);
-            var form = FormMaking.from(bare, name, Conventions.DEFAULT);
-            var made = made(lines, form, bare, linkable(inner.dsl()), true);
-            StoredTable table = tables.make(inner.dsl(), made.table());
-            return Forms.bring(inner.dsl(), table, Placing.atEnd(form, made.fields()));
+            var sketch = sketch(inner.dsl(), title, lines);
+            for (int i = 0; i < lines.size(); i++) {
+                if (sketch.read().get(i) instanceof QuickLine.Unclear(var sentence)) {
+                    throw unclear(lines, lines.get(i), sentence);
+                }
+            }
+            StoredTable table = new Tables(inner.dsl()).make(inner.dsl(), sketch.table());
+            return Forms.bring(inner.dsl(), table, sketch.form());
         });
+    }
+
+    /** Fields stand in sections as those of any table do, and are what their lines say. */
+    private static Sketch sketch(DSLContext within, String title, List<String> lines) {
+        var taken = new Tables(within)
+                .list().stream().map(Tables.Listed::name).collect(Collectors.toCollection(HashSet::new));
+        var name = Names.name(title.isEmpty() ? NEW : title, 1, taken);
+        var bare =
+                new Table(name, title.isEmpty() ? Names.title(name, 1) : title, List.of(), Table.Placement.AFTER_LAST);
+        var read = new ArrayList<QuickLine.Answer>();
+        var made = new ArrayList<QuickLine.Asked>();
+        var table = bare;
+        for (var line : lines) {
+            var answer = QuickLine.read(line, table, linkable(within), Conventions.DEFAULT);
+            read.add(answer);
+            if (answer instanceof QuickLine.Asked asked && asked.made()) {
+                made.add(asked);
+                table = with(table, asked.column());
+            }
+        }
+        var fields =
+                made.stream().collect(Collectors.toMap(asked -> asked.column().name(), QuickLine.Asked::field));
+        var form = FormMaking.from(table, name, Conventions.DEFAULT)
+                .withFields(field -> Optional.ofNullable(fields.get(field.column()))
+                        .orElseThrow()
+                        .named(field.id()));
+        var checks = made.stream().flatMap(asked -> asked.checks().stream()).toList();
+        return new Sketch(read, table, checking(form, checks));
+    }
+
+    private static Table with(Table table, Column column) {
+        var all = new ArrayList<>(table.columns());
+        all.add(column);
+        return table.with(all);
+    }
+
+    private static Form checking(Form form, List<Check.Rule> checks) {
+        var ruled = form;
+        for (var check : checks) {
+            ruled = ruled.ruled(ruled.rules().checking(check));
+        }
+        return ruled;
+    }
+
+    private static Unclear unclear(List<String> lines, String line, String sentence) {
+        return new Unclear(lines.size() == 1 ? sentence : "“%s”: %s".formatted(line.strip(), sentence));
     }
 
     /** The form with those fields after that item, or at its end. */
@@ -107,26 +168,25 @@ public final class Lines {
         return after.map(item -> Placing.after(form, item, fields)).orElseGet(() -> Placing.atEnd(form, fields));
     }
 
-    private record Made(Table table, List<Field> fields) {}
+    private record Made(Table table, List<Field> fields, List<Check.Rule> checks) {}
 
     private static Made made(
             List<String> lines, Form form, Table before, Function<String, Optional<Table>> linkable, boolean empty) {
         var fields = new ArrayList<Field>();
+        var checks = new ArrayList<Check.Rule>();
         var table = before;
         for (var line : lines) {
             switch (QuickLine.read(line, table, linkable, form.conventions())) {
-                case QuickLine.Unclear(var sentence) ->
-                    throw new Unclear(lines.size() == 1 ? sentence : "“%s”: %s".formatted(line.strip(), sentence));
-                case QuickLine.Asked(var field, var column, var made, var _) -> {
+                case QuickLine.Unclear(var sentence) -> throw unclear(lines, line, sentence);
+                case QuickLine.Asked(var field, var column, var made, var checked, var _) -> {
+                    checks.addAll(checked);
                     if (made) {
-                        var all = new ArrayList<>(table.columns());
-                        all.add(column.required(column.required() && empty));
-                        table = table.with(all);
+                        table = with(table, column.required(column.required() && empty));
                     }
                     fields.add(field);
                 }
             }
         }
-        return new Made(table, fields);
+        return new Made(table, fields, checks);
     }
 }
