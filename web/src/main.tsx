@@ -5,50 +5,78 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
-import { Bench } from "./bench/Bench";
-import { NewForm } from "./bench/NewForm";
 import { Desk } from "./desk/Desk";
-import { ByLink } from "./doors/ByLink";
-import { Doors } from "./doors/Doors";
-import { DoorsOfForm } from "./doors/DoorsOfForm";
-import { TryDoor } from "./doors/TryDoor";
-import { FormsPage } from "./forms/FormsPage";
 import { Frame } from "./frame/Frame";
 import { NothingHere } from "./frame/NothingHere";
 import { startTheme } from "./frame/theme";
-import { ImportPage } from "./imports/ImportPage";
-import { MessagesPage } from "./messages/MessagesPage";
-import { AllDone } from "./people/AllDone";
-import { Invitation } from "./people/Invitation";
-import { PeoplePage } from "./people/PeoplePage";
-import { NewTable } from "./tables/NewTable";
-import { TablePage } from "./tables/TablePage";
-import { TablesPage } from "./tables/TablesPage";
 
 startTheme();
 
 const router = createBrowserRouter([
-  { path: "/invitation/:secret", element: <Invitation />, errorElement: <NothingHere /> },
-  { path: "/l/:secret", element: <ByLink />, errorElement: <NothingHere /> },
-  { path: "/done", element: <AllDone />, errorElement: <NothingHere /> },
+  {
+    path: "/invitation/:secret",
+    lazy: async () => ({ Component: (await import("./people/Invitation")).Invitation }),
+    errorElement: <NothingHere />,
+  },
+  {
+    path: "/l/:secret",
+    lazy: async () => ({ Component: (await import("./doors/ByLink")).ByLink }),
+    errorElement: <NothingHere />,
+  },
+  {
+    path: "/done",
+    lazy: async () => ({ Component: (await import("./people/AllDone")).AllDone }),
+    errorElement: <NothingHere />,
+  },
   {
     element: <Frame />,
     errorElement: <NothingHere />,
     children: [
-      { path: "/", element: <Doors /> },
+      { path: "/", lazy: async () => ({ Component: (await import("./doors/Doors")).Doors }) },
       { path: "/d/:door", element: <Desk /> },
-      { path: "/tables", element: <TablesPage /> },
-      { path: "/tables/new", element: <NewTable /> },
-      { path: "/tables/:table", element: <TablePage /> },
-      { path: "/imports/:id", element: <ImportPage /> },
-      { path: "/forms", element: <FormsPage /> },
-      { path: "/forms/:form/doors", element: <DoorsOfForm /> },
-      { path: "/forms/:form/doors/:door", element: <DoorsOfForm /> },
-      { path: "/forms/:form/doors/:door/try", element: <TryDoor /> },
-      { path: "/people", element: <PeoplePage /> },
-      { path: "/messages", element: <MessagesPage /> },
-      { path: "/bench/new", element: <NewForm /> },
-      { path: "/bench/:form", element: <Bench /> },
+      {
+        path: "/d/:door/sheet",
+        lazy: async () => ({ Component: (await import("./print/EmptySheet")).EmptySheet }),
+      },
+      {
+        path: "/tables",
+        lazy: async () => ({ Component: (await import("./tables/TablesPage")).TablesPage }),
+      },
+      {
+        path: "/tables/new",
+        lazy: async () => ({ Component: (await import("./tables/NewTable")).NewTable }),
+      },
+      {
+        path: "/tables/:table",
+        lazy: async () => ({ Component: (await import("./tables/TablePage")).TablePage }),
+      },
+      {
+        path: "/imports/:id",
+        lazy: async () => ({ Component: (await import("./imports/ImportPage")).ImportPage }),
+      },
+      { path: "/forms", lazy: async () => ({ Component: (await import("./forms/FormsPage")).FormsPage }) },
+      {
+        path: "/forms/:form/doors",
+        lazy: async () => ({ Component: (await import("./doors/DoorsOfForm")).DoorsOfForm }),
+      },
+      {
+        path: "/forms/:form/doors/:door",
+        lazy: async () => ({ Component: (await import("./doors/DoorsOfForm")).DoorsOfForm }),
+      },
+      {
+        path: "/forms/:form/doors/:door/try",
+        lazy: async () => ({ Component: (await import("./doors/TryDoor")).TryDoor }),
+      },
+      {
+        path: "/people",
+        lazy: async () => ({ Component: (await import("./people/PeoplePage")).PeoplePage }),
+      },
+      {
+        path: "/messages",
+        lazy: async () => ({ Component: (await import("./messages/MessagesPage")).MessagesPage }),
+      },
+      { path: "/bench/new", lazy: async () => ({ Component: (await import("./bench/NewForm")).NewForm }) },
+      { path: "/bench/:form", lazy: async () => ({ Component: (await import("./bench/Bench")).Bench }) },
       { path: "*", element: <NothingHere /> },
     ],
   },

@@ -3,11 +3,11 @@ import { useMemo, useState } from "react";
 import { useParams } from "react-router";
 import type { DeskForm, Door, Form } from "../api/client";
 import { doorQuery, linesQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
-import { BatchDesk } from "../batch/BatchDesk";
 import { linesOf } from "../entry/sheet";
 import { Pictures, picturesAt } from "../form/pictures";
 import { Trouble } from "../ui/Trouble";
 import { DeskOf } from "./DeskOf";
+import { useParts } from "./later";
 
 /** The place where the form behind a door is used on records. */
 export function Desk() {
@@ -43,10 +43,18 @@ export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
   const lined = useQueries({
     queries: (form ? linesOf(form) : []).map((lines) => linesQuery(id, lines.id, published.data?.revision)),
   });
-  if (form && table.data && ruled.data && lined.every(({ isPending }) => !isPending)) {
-    const adds = form.door.may.includes("add");
-    const many = adds && (chosen ?? form.door.lines === "many");
-    const Keyed = many ? BatchDesk : DeskOf;
+  const adds = !!form?.door.may.includes("add");
+  const many = adds && (chosen ?? form?.door.lines === "many");
+  const parts = useParts();
+  const Keyed = many ? parts?.BatchDesk : DeskOf;
+  if (
+    form &&
+    table.data &&
+    ruled.data &&
+    Keyed &&
+    lined.every(({ isPending }) => !isPending) &&
+    (parts || linesOf(form).length === 0)
+  ) {
     return (
       <Pictures value={picturesAt(id)}>
         <Keyed

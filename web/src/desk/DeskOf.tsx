@@ -1,32 +1,25 @@
 import { useQuery } from "@tanstack/react-query";
+import { Pencil } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { Link } from "react-router";
 import type { DeskForm as Form, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { inWords, useOthers } from "../api/useOthers";
-import { FormLinesGrid } from "../batch/FormLinesGrid";
 import { LinesSwitch } from "../batch/LinesSwitch";
-import { SpreadOffer } from "../batch/SpreadOffer";
 import { standing } from "../entry/derived";
 import { changes, ruled, shownFindings } from "../entry/entry";
 import type { FormLines } from "../entry/sheet";
-import { FindFoot, FindHead } from "../find/FindHead";
 import { QUICK, QuickBox } from "../find/QuickBox";
 import { FormView } from "../form/FormView";
 import { fieldsOf, focusable, isButton, itemsOf } from "../form/items";
 import type { EntryView } from "../form/view";
-import { ConflictView } from "../history/ConflictView";
-import { HistoryView } from "../history/HistoryView";
 import { builds, sessionQuery } from "../people/session";
-import { Asks } from "./Asks";
 import { DeskFoot } from "./DeskFoot";
-import { AskLeaving, AskRemoval } from "./Dialogs";
 import { Done } from "./Done";
-import { KeysHelp } from "./KeysHelp";
+import { useParts, withParts } from "./later";
 import { Offer } from "./Offer";
 import { Rail } from "./Rail";
-import { RowsDrawer } from "./RowsDrawer";
 import { Tray } from "./Tray";
 import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
@@ -48,6 +41,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   const [rows, setRows] = useState(false);
   const [over, setOver] = useState<"keys" | "history">();
   const desk = useDesk(form, version, table);
+  const parts = useParts();
   const building = builds(useQuery(sessionQuery).data?.person) && !form.door.byLink;
   const { sitting, find, removal } = desk;
   const may = (what: string) => form.door.may.includes(what);
@@ -63,10 +57,12 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     if (document.activeElement?.closest(".rows-drawer")) sitting.focusFirst();
   };
   /** F8 shows the rows, goes into them, and hides them. */
-  const turnRows = () => {
-    if (!may("see")) return;
+  const rowsShown = useRef(rows);
+  rowsShown.current = rows;
+  const turnRows = () => may("see") && withParts(turn);
+  const turn = () => {
     const grid = document.querySelector<HTMLElement>(".rows-drawer [role=grid]");
-    if (!rows) flushSync(() => setRows(true));
+    if (!rowsShown.current) flushSync(() => setRows(true));
     else if (grid && !grid.contains(document.activeElement)) grid.focus();
     else {
       toForm();
@@ -109,15 +105,16 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         ruled,
         links: (column: string) => doing(column)?.words,
         follow,
-        lines: (item: FormLines) => (
-          <FormLinesGrid
-            door={form.door.id}
-            item={item}
-            entry={entry}
-            state={sitting.state}
-            open={may(record ? "change" : "add")}
-          />
-        ),
+        lines: (item: FormLines) =>
+          parts && (
+            <parts.FormLinesGrid
+              door={form.door.id}
+              item={item}
+              entry={entry}
+              state={sitting.state}
+              open={may(record ? "change" : "add")}
+            />
+          ),
       };
   const columns = fieldsOf(form).flatMap((field) => {
     const column = table.columns.find((each) => each.name === field.column);
@@ -148,11 +145,13 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         )}
         {building && (
           <Link
-            className="btn small"
+            className="btn quiet icon"
             to={`/bench/${form.id}`}
             state={{ back: `/d/${form.door.id}${record ? `?row=${record.row}` : ""}` }}
+            aria-label="Change this form"
+            title="Change this form"
           >
-            Change this form
+            <Pencil size={17} aria-hidden="true" />
           </Link>
         )}
         <Done door={form.door} />
@@ -175,10 +174,10 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           columns={table.columns}
           entry={view}
           presses={presses}
-          head={find.asking && <FindHead desk={desk} />}
+          head={find.asking && parts && <parts.FindHead desk={desk} />}
           foot={
             find.asking ? (
-              <FindFoot form={form} desk={desk} />
+              parts && <parts.FindFoot form={form} desk={desk} />
             ) : (
               <Acts
                 form={form}
@@ -194,20 +193,37 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         />
       </div>
       {!form.door.byLink && <Tray form={form} desk={desk} />}
-      {rows && (
-        <RowsDrawer form={form} table={table} columns={columns} desk={desk} ruled={ruled} leave={toForm} />
+      {rows && parts && (
+        <parts.RowsDrawer
+          form={form}
+          table={table}
+          columns={columns}
+          desk={desk}
+          ruled={ruled}
+          leave={toForm}
+        />
       )}
       <DeskFoot form={form} desk={desk} rows={rows} />
-      {over === "keys" && <KeysHelp close={() => setOver(undefined)} />}
-      {over === "history" && record && (
-        <HistoryView form={form} table={table} record={record} desk={desk} close={() => setOver(undefined)} />
-      )}
-      <AskRemoval form={form} desk={desk} />
-      <AskLeaving desk={desk} />
-      <Asks sitting={sitting} />
-      <ConflictView form={form} desk={desk} />
-      {!find.asking && (!record || may("change")) && (
-        <SpreadOffer frame={middle} fields={typable} entry={entry} />
+      {parts && (
+        <>
+          {over === "keys" && <parts.KeysHelp close={() => setOver(undefined)} />}
+          {over === "history" && record && (
+            <parts.HistoryView
+              form={form}
+              table={table}
+              record={record}
+              desk={desk}
+              close={() => setOver(undefined)}
+            />
+          )}
+          <parts.AskRemoval form={form} desk={desk} />
+          <parts.AskLeaving desk={desk} />
+          <parts.Asks sitting={sitting} />
+          <parts.ConflictView form={form} desk={desk} />
+          {!find.asking && (!record || may("change")) && (
+            <parts.SpreadOffer frame={middle} fields={typable} entry={entry} />
+          )}
+        </>
       )}
     </main>
   );

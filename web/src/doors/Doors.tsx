@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { lazy, Suspense, useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Door } from "../api/client";
 import { doorsQuery } from "../api/queries";
-import { BringFile } from "../imports/BringFile";
 import { builds, sessionQuery } from "../people/session";
-import { Begin } from "../tables/Begin";
 import { Trouble } from "../ui/Trouble";
 import { may } from "./words";
+
+const Begin = lazy(() => import("../tables/Begin").then((m) => ({ default: m.Begin })));
+const BringFile = lazy(() => import("../imports/BringFile").then((m) => ({ default: m.BringFile })));
 
 /** Whether one has been somewhere since the page was loaded; who has not is taken to where the work is. */
 let arrived = false;
@@ -30,7 +31,9 @@ export function Doors() {
         <header className="top">
           <h1>What is to be entered?</h1>
         </header>
-        <Begin />
+        <Suspense fallback={null}>
+          <Begin />
+        </Suspense>
       </main>
     );
   }
@@ -61,7 +64,9 @@ export function Doors() {
               <h2 id="bring" className="mb-3">
                 Bring a file of rows
               </h2>
-              <BringFile />
+              <Suspense fallback={null}>
+                <BringFile />
+              </Suspense>
               <p className="mt-4 text-soft">
                 No file?{" "}
                 <Link className="text-indigo underline underline-offset-2" to="/tables/new">

@@ -47,6 +47,9 @@ export function DoorsOfForm() {
           </span>
         )}
         <span className="flex-1" />
+        <Link className="btn" to={`/d/${id}/sheet`}>
+          Empty sheet
+        </Link>
         <Link className="btn" to={`/bench/${id}`}>
           Back to the Bench
         </Link>

@@ -1,16 +1,8 @@
-import { parseDate } from "@internationalized/date";
-import { CalendarDays, ChevronLeft, ChevronRight } from "lucide-react";
-import { useRef, useState } from "react";
-import {
-  Button,
-  Calendar,
-  CalendarCell,
-  CalendarGrid,
-  Dialog,
-  Heading,
-  Popover,
-} from "react-aria-components";
+import { CalendarDays } from "lucide-react";
+import { lazy, Suspense, useRef, useState } from "react";
 import { type InputProps, plainKeys } from "./input";
+
+const CalendarPopup = lazy(() => import("./CalendarPopup"));
 
 /** A date as one types it; a calendar stands by (Alt+Down) and is never needed. */
 export function DateInput({ id, text, type, value, field, aria }: InputProps) {
@@ -40,38 +32,20 @@ export function DateInput({ id, text, type, value, field, aria }: InputProps) {
       >
         <CalendarDays size={16} aria-hidden="true" />
       </button>
-      <Popover
-        isOpen={open}
-        onOpenChange={setOpen}
-        triggerRef={frame}
-        placement="bottom start"
-        className="popup"
-      >
-        <Dialog aria-label={`Calendar of ${field.label}`} className="outline-none">
-          <Calendar
-            className="calendar"
-            aria-label={field.label}
-            autoFocus
-            defaultValue={typeof value === "string" ? parseDate(value) : null}
-            onChange={(date) => {
-              type(date.toString());
+      {open && (
+        <Suspense fallback={null}>
+          <CalendarPopup
+            label={field.label}
+            frame={frame}
+            value={value}
+            choose={(date) => {
+              if (date) type(date);
               setOpen(false);
               document.getElementById(id)?.focus();
             }}
-          >
-            <header>
-              <Button slot="previous" aria-label="Previous month">
-                <ChevronLeft size={16} />
-              </Button>
-              <Heading className="font-semibold" />
-              <Button slot="next" aria-label="Next month">
-                <ChevronRight size={16} />
-              </Button>
-            </header>
-            <CalendarGrid>{(date) => <CalendarCell date={date} />}</CalendarGrid>
-          </Calendar>
-        </Dialog>
-      </Popover>
+          />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from "react";
 import type { Choice } from "../api/client";
 import { AreaInput } from "./AreaInput";
 import { ChoiceInput } from "./ChoiceInput";
@@ -5,7 +6,6 @@ import { DateInput } from "./DateInput";
 import type { InputProps } from "./input";
 import { LineInput } from "./LineInput";
 import { ListInput } from "./ListInput";
-import { PictureInput } from "./PictureInput";
 import { YesNoInput } from "./YesNoInput";
 
 interface Props extends InputProps {
@@ -14,6 +14,8 @@ interface Props extends InputProps {
   /** Where it is chosen from a list of a table: those that begin so. */
   list?: (column: string, typed: string) => Promise<Choice[]>;
 }
+
+const PictureInput = lazy(() => import("./PictureInput").then((m) => ({ default: m.PictureInput })));
 
 /** What takes a field's keys, by the field's widget. */
 export function FieldInput({ plain, list, ...props }: Props) {
@@ -29,7 +31,11 @@ export function FieldInput({ plain, list, ...props }: Props) {
     case "date":
       return <DateInput {...props} />;
     case "picture":
-      return <PictureInput {...props} />;
+      return (
+        <Suspense fallback={null}>
+          <PictureInput {...props} />
+        </Suspense>
+      );
     case "yesno":
       return <YesNoInput {...props} />;
     default:

@@ -62,6 +62,12 @@ export function CommandBar({ close, switchTheme }: { close: () => void; switchTh
         ]
       : []),
     ...(administers(person) ? [{ id: "people", name: "People", what: "place", run: go("/people") }] : []),
+    ...doors.map((door) => ({
+      id: `sheet ${door.id}`,
+      name: `Empty sheet of ${door.id === door.form ? door.formTitle : door.title}`,
+      what: "to print",
+      run: go(`/d/${door.id}/sheet`),
+    })),
     { id: "theme", name: "Switch between light and dark", what: "look", run: switchTheme },
   ];
   const choose = (command: Command | undefined) => {

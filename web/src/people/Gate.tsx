@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useState } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { whenLeft } from "../api/client";
 import { keepFor } from "../entry/mine";
 import { Cover } from "../ui/Cover";
 import { Quiet } from "./Quiet";
-import { SignIn } from "./SignIn";
 import { type Person, sessionQuery } from "./session";
+
+const SignIn = lazy(() => import("./SignIn").then((m) => ({ default: m.SignIn })));
 
 /** Hands that pressed no key for so long are still. */
 const STILL = 900;
@@ -59,7 +60,9 @@ export function Gate({ children }: { children: ReactNode }) {
             it was started.
           </p>
         ) : (
-          <SignIn session={session.data} signed={signed} />
+          <Suspense fallback={null}>
+            <SignIn session={session.data} signed={signed} />
+          </Suspense>
         )}
       </Quiet>
     );
@@ -75,7 +78,9 @@ export function Gate({ children }: { children: ReactNode }) {
             <p className="text-soft">
               Your session has ended. What you typed is still here, and goes on from where it was.
             </p>
-            <SignIn session={{}} before={person} signed={signed} />
+            <Suspense fallback={null}>
+              <SignIn session={{}} before={person} signed={signed} />
+            </Suspense>
           </div>
         </Cover>
       )}

@@ -167,7 +167,7 @@ class SentencesTest {
         }
         page.navigate("/d/changed?row=4");
         assertThat(page.getByLabel("Site")).hasValue("QB-04");
-        page.getByText("Change this form").press("Enter");
+        page.getByLabel("Change this form").press("Enter");
         assertThat(page.getByLabel("Add a field")).isFocused();
         // The rows below the form are made taller and lower by key.
         var rows = page.getByRole(AriaRole.GROUP, new GetByRoleOptions().setName("Last rows of"));

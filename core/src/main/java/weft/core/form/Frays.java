@@ -70,7 +70,19 @@ public final class Frays {
                 field,
                 "%s is threaded to %s, a column that the table has no more. What is typed in it goes nowhere."
                         .formatted(called(field), field.column()),
-                new Mend("Take it off the form", form -> form.without(field.id()))));
+                loose(field)
+                        .map(column -> changed(
+                                "Thread it to " + column.title(), field, each -> each.threadedTo(column.name())))
+                        .orElseGet(() -> new Mend("Take it off the form", form -> form.without(field.id())))));
+    }
+
+    /** The column called like a field that has none. */
+    private Optional<Column> loose(Field field) {
+        return table.columns().stream()
+                .filter(column -> column.title().equalsIgnoreCase(field.label()))
+                .filter(column -> form.fieldOf(column.name()).isEmpty())
+                .filter(column -> field.widget().takes(column.type()))
+                .findFirst();
     }
 
     private void typed(Field field, Column column) {

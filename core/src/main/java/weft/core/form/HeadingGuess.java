@@ -31,7 +31,7 @@ public final class HeadingGuess {
             new Telling("time|at$", "time", "a time"),
             new Telling("number of|count|quantity|how many|age|pieces", "whole", "whole numbers"),
             new Telling("weight|height|width|length|depth|temperature|percent|score|rating", "number", "a number"),
-            new Telling("remark|remarks|note|notes|comment|comments|description|details", "long text", "long text"),
+            new Telling("remarks|notes|comments|description|details", "long text", "long text"),
             new Telling(
                     "^is|^has|^was|^needs|^wants|paid|done|sent|returned|approved|wet|member",
                     "yes or no",

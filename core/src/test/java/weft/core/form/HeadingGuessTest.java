@@ -36,7 +36,18 @@ class HeadingGuessTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"Site", "Station", "Online shop", "Timeline", "Costume", "Noted by", "pH", "Condition", "Mailing list"})
+    @CsvSource({
+        "Site",
+        "Remark",
+        "Station",
+        "Online shop",
+        "Timeline",
+        "Costume",
+        "Noted by",
+        "pH",
+        "Condition",
+        "Mailing list"
+    })
     void wordsThatOnlyBeginSoTellNothing(String heading) {
         assertThat(HeadingGuess.of(heading)).isEqualTo(Optional.empty());
     }

@@ -28,9 +28,25 @@ record Http(String url, HttpClient client) {
             request.header("Idempotency-Key", key);
         }
         var answer = client.send(request.build(), BodyHandlers.ofString());
-        if (answer.statusCode() != 201) {
+        if (answer.statusCode() / 100 != 2) {
             throw new IOException(path + " answered " + answer.statusCode() + " " + answer.body());
         }
         return JsonMapper.shared().readTree(answer.body());
+    }
+
+    JsonNode get(String path) throws IOException, InterruptedException {
+        return JsonMapper.shared()
+                .readTree(client.send(Signed.request(url, path).build(), BodyHandlers.ofString())
+                        .body());
+    }
+
+    void put(String path, String body) throws IOException, InterruptedException {
+        var request = Signed.request(url, path)
+                .header("Content-Type", "application/json")
+                .PUT(BodyPublishers.ofString(body));
+        var answer = client.send(request.build(), BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IOException(path + " answered " + answer.statusCode() + " " + answer.body());
+        }
     }
 }

@@ -43,9 +43,8 @@ public final class Pictures {
         take(finding(), "find");
         take(conflict(), "conflict");
         take(brought(), "import");
-        take(signingIn(), "sign-in");
+        take(begun(), "begin");
         take(open("/forms/site_notes/doors/log-a-note", "records are stored", ColorScheme.LIGHT), "doors");
-        take(open("/people", "Bram Tolley", ColorScheme.LIGHT), "people");
         take(foundByAKeyer(), "door");
         take(byLink(), "link");
         take(bench(), "bench");
@@ -60,7 +59,7 @@ public final class Pictures {
         take(publishing, "publish");
         take(lines(), "lines");
         take(sheet(), "sheet");
-        take(pasted(), "pasted");
+        take(open("/d/samples/sheet", "version", ColorScheme.LIGHT), "empty-sheet");
         take(changingMany(), "change-many");
     }
 
@@ -79,24 +78,6 @@ public final class Pictures {
             }
         }
         page.getByText("can't be read as a whole number").waitFor();
-        return page;
-    }
-
-    /** Cells as they were copied elsewhere, shown as they would be stored. */
-    private Page pasted() {
-        var page = open("/d/counts", "Next free row", ColorScheme.DARK);
-        page.keyboard().press("Alt+l");
-        page.getByLabel("Sample").first().fill("S-2026-0014");
-        page.keyboard().press("Enter");
-        page.evaluate("""
-                () => {
-                  const data = new DataTransfer();
-                  data.setData('text/plain', ['Count\\tTaxon\\tStage', '14\\tLARGE MAYFLY\\tlarva', '31\\tflat snail\\tadult',
-                    '7\\tcased caddis\\tl', '3\\tpale shrimp\\tadult', '260\\tflat worm\\t', '2\\tstriped moth\\tadult'].join('\\n'));
-                  document.activeElement.dispatchEvent(
-                    new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
-                }""");
-        page.getByText("striped moth is not in Taxa").waitFor();
         return page;
     }
 
@@ -143,12 +124,6 @@ public final class Pictures {
     private Page nobody(String path) {
         var page = chromium.page(weft.url(), ColorScheme.LIGHT, Optional.empty());
         page.navigate(path);
-        return page;
-    }
-
-    private Page signingIn() {
-        var page = nobody("/");
-        page.getByText("The demo’s people").waitFor();
         return page;
     }
 
@@ -294,6 +269,19 @@ public final class Pictures {
                 """);
         page.keyboard().press("Control+s");
         page.getByText("Somebody else changed").waitFor();
+        return page;
+    }
+
+    /** Headings that become a form while they are typed. */
+    private Page begun() {
+        var page = open("/tables/new", "Choose a file", ColorScheme.LIGHT);
+        for (var line :
+                List.of("Tag, required", "Lent on", "Pieces, whole 1 to 30", "Came back?", "Shelf, one of A, B, C")) {
+            page.keyboard().type(line);
+            page.keyboard().press("Enter");
+            page.waitForTimeout(200);
+        }
+        page.getByText("asks for yes or no").waitFor();
         return page;
     }
 
