@@ -70,7 +70,7 @@ export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
   return (
     <main className="place">
       <header className="top">
-        <h1>{form?.title ?? "Desk"}</h1>
+        <h1>Desk</h1>
       </header>
       <div className="p-5">
         <Trouble error={found.error ?? published.error ?? ruled.error ?? table.error} />

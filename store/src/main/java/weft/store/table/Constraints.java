@@ -95,7 +95,6 @@ public final class Constraints {
 
     /** How many stored records break it. Nothing is changed. */
     public Check check(StoredTable table, Constraint constraint) {
-        checked(table.definition(), constraint);
         var broken = sql.select(TableSql.ROW, DSL.count().over())
                 .from(DSL.table(table.sqlName()))
                 .where(breaking(table, constraint))
@@ -105,8 +104,13 @@ public final class Constraints {
         return new Check(broken.isEmpty() ? 0 : broken.getFirst().value2(), broken.getValues(TableSql.ROW));
     }
 
-    /** Which records stand in its way: those that are alike, those that begin before one before them ends or end too early. */
+    /**
+     * Which records stand in its way: those that are alike, those that begin before one before them ends or end too early.
+     *
+     * @throws Faults when it names columns that it cannot hold of
+     */
     public static Condition breaking(StoredTable table, Constraint constraint) {
+        checked(table.definition(), constraint);
         return switch (constraint) {
             case Unique unique ->
                 DSL.row(fields(unique.columns()))
