@@ -120,14 +120,6 @@ export function PublishView({
           </ul>
         </section>
       )}
-      {published.data && (
-        <Sketch
-          form={published.data.form}
-          table={table}
-          marked={marked}
-          name="At the Desk now; once published, as beside"
-        />
-      )}
       <div className="flex gap-3">
         <button
           type="submit"
@@ -142,6 +134,14 @@ export function PublishView({
           Not yet <kbd>Esc</kbd>
         </button>
       </div>
+      {published.data && (
+        <Sketch
+          form={published.data.form}
+          table={table}
+          marked={marked}
+          name="At the Desk now; once published, as beside"
+        />
+      )}
     </form>
   );
 }

@@ -148,7 +148,8 @@ function Box({ item, column }: { item: FormItem; column: Column | undefined }) {
 function Writing({ field, column }: { field: FormField; column: Column | undefined }) {
   const choices =
     field.widget === "yesno" ? ["yes", "no"] : column?.type === "choice" ? (column.choices ?? []) : [];
-  if (choices.length > 0 && choices.length <= TICKED) {
+  const filled = field.use === "locked" || field.use === "read-only";
+  if (!filled && choices.length > 0 && choices.length <= TICKED) {
     return (
       <span className="paper-ticks">
         {choices.map((choice) => (
@@ -159,7 +160,6 @@ function Writing({ field, column }: { field: FormField; column: Column | undefin
       </span>
     );
   }
-  const filled = field.use === "locked" || field.use === "read-only";
   return (
     <span
       className={`paper-box ${filled ? "filled" : ""}`}

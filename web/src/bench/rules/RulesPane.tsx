@@ -265,7 +265,7 @@ function Mark({ said, rule }: { said: Map<string, Schemas["RuleSaid"]> | undefin
   if (!said || rule.acts === "once-saved" || rule.acts === "when-pressed") return null;
   const mark = said.get(rule.key);
   return (
-    <span className={`mark of-draft ${mark?.mark ?? "none"}`} title={mark?.words}>
+    <span className={`mark of-draft draft-${mark?.mark ?? "none"}`} title={mark?.words}>
       {mark ? (MARKS[mark.mark] ?? ACTS[rule.key.split(" ")[0] ?? ""] ?? "holds") : "does not apply"}
     </span>
   );

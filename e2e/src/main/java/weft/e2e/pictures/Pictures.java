@@ -314,8 +314,8 @@ public final class Pictures {
         page.getByText("asks unless pH").click();
         page.getByText("rows break").waitFor();
         var form = page.locator(".canvas");
-        form.getByLabel("Site").first().fill("QB-03");
-        form.getByLabel("pH").fill("9.4");
+        form.locator("#field-site_code").fill("QB-03");
+        form.locator("#field-ph").fill("9.4");
         page.getByText("asks now").first().waitFor();
         return page;
     }
