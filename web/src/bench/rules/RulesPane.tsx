@@ -124,12 +124,15 @@ export function RulesPane({ bench, table }: Props) {
     e.preventDefault();
     e.stopPropagation();
   };
+  const all = told.map(({ text }) => text).join("\n");
+  const saidCopied = () =>
+    bench.say(told.length === 1 ? "The rule is copied." : `All ${told.length} rules are copied.`);
   const copied = (e: React.ClipboardEvent) => {
     if (/INPUT|TEXTAREA/.test((e.target as HTMLElement).tagName) || window.getSelection()?.toString()) return;
     e.preventDefault();
     e.stopPropagation();
-    e.clipboardData.setData("text/plain", told.map(({ text }) => text).join("\n"));
-    bench.say(told.length === 1 ? "The rule is copied." : `All ${told.length} rules are copied.`);
+    e.clipboardData.setData("text/plain", all);
+    saidCopied();
   };
   return (
     <section className="rules-pane" aria-label="Rules of the form" ref={pane} data-own-keys onCopy={copied}>
@@ -215,6 +218,15 @@ export function RulesPane({ bench, table }: Props) {
             </section>
           );
         })}
+        {told.length > 0 && (
+          <button
+            type="button"
+            className="press copy-rules"
+            onClick={() => navigator.clipboard?.writeText(all).then(saidCopied)}
+          >
+            Copy all as text
+          </button>
+        )}
         {told.length === 0 && (
           <p className="say none">
             No rules yet. Type what must be so, what comes in from another table, what is worked out, or what

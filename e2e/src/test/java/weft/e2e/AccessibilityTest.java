@@ -38,6 +38,7 @@ class AccessibilityTest {
         "/people, People",
         "/forms/site_notes/doors/log-a-note, Doors of Site notes",
         "/forms/site_notes/doors/log-a-note/try, Site notes",
+        "/d/samples/sheet, Empty sheet",
         "/d/samples, Samples",
         "/d/habitat_survey, Habitat survey"
     })
@@ -49,7 +50,7 @@ class AccessibilityTest {
                                 new Page.GetByRoleOptions().setName(heading).setExact(true))
                         .first())
                 .isVisible();
-        if (path.startsWith("/d/")) {
+        if (path.startsWith("/d/") && !path.endsWith("sheet")) {
             new Keys(page).entry("zz", "8/x", "").press("Control+s", "F8");
             assertThat(page.locator(".rows-drawer [role=row]").nth(1)).isVisible();
             Keys.still(page);

@@ -105,6 +105,31 @@ class BuildCostsTest {
     }
 
     @Test
+    void fromNothingToTheFirstSavedEntryOfFiveHeadings() {
+        page.navigate("/tables/new");
+        assertThat(page.getByLabel("A heading")).isFocused();
+        var effort = new Effort(page);
+        for (var heading : new String[] {"Name", "Born on", "E-mail", "Score, 0 to 100", "Paid"}) {
+            effort.line(heading);
+        }
+        assertThat(page.getByLabel("Headings")).containsText("“Paid” tells yes or no");
+        effort.think().press("Enter");
+        assertThat(page.getByText("Next free row 1")).isVisible();
+        assertThat(page.getByLabel("Name")).isFocused();
+        effort.think()
+                .type("Ada")
+                .press("Tab")
+                .type("8/1/99")
+                .press("Tab")
+                .type("a@b.example")
+                .press("Tab");
+        effort.type("93").press("Tab").type("y").press("Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        System.out.println("from nothing to the first entry: " + effort.told());
+        assertThat(effort.seconds()).isLessThanOrEqualTo(60);
+    }
+
+    @Test
     void aBookingThatNeverOverlapsAndConfirmsOnlyWhenAsked() {
         var effort = begun("Tag, required");
         fields(effort, "From, date and time", "To, date and time", "Day", "At", "E-mail");

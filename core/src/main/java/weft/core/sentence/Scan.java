@@ -371,7 +371,7 @@ final class Scan {
         return rest.isEmpty() || end(rest, from) >= 0;
     }
 
-    /** Whether that can be read from a place on; nothing is taken or remembered. */
+    /** Whether that can be read from a place on; nothing is taken, and only the names that could stand there are remembered. */
     boolean reads(int place, Runnable reading) {
         int before = at;
         int known = wanted.size();
@@ -383,7 +383,7 @@ final class Scan {
             return false;
         } finally {
             at = before;
-            wanted.subList(known, wanted.size()).clear();
+            wanted.subList(known, wanted.size()).removeIf(each -> !each.name());
         }
     }
 
@@ -436,7 +436,13 @@ final class Scan {
 
     /** Why the sentence can't be read: at the place that it could be followed to, with what would be right there. */
     Unclear unclear() {
-        int furthest = Math.max(at, wanted.stream().mapToInt(Wanted::at).max().orElse(at));
+        int furthest = Math.max(
+                at,
+                wanted.stream()
+                        .filter(each -> !each.name())
+                        .mapToInt(Wanted::at)
+                        .max()
+                        .orElse(at));
         var right = wanted.stream()
                 .filter(each -> each.at() == furthest && !each.name())
                 .map(Wanted::text)

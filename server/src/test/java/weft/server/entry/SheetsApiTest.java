@@ -108,7 +108,8 @@ class SheetsApiTest {
                 "\"rules\":{\"checks\":[" + check
                         + "],\"fills\":[],\"formulas\":[],\"choices\":[],\"numbers\":[],\"steps\":[],\"practice\":[]},\"most\":12");
         var bench = "/api/forms/" + samples + "/bench";
-        assertThat(get(bench).json().at("/lines/counts/checks/few").asString()).isEqualTo("Count is at most 200");
+        assertThat(get(bench).json().at("/lines/counts/0/text").asString())
+                .isEqualTo("asks unless Count is at most 200");
         var formula = "{\"formula\":\"%s\",\"draft\":{\"values\":{}}}";
         assertThat(post(bench + "/formula?lines=counts", formula.formatted("count > 3"))
                         .json()
