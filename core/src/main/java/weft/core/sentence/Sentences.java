@@ -20,7 +20,8 @@ public final class Sentences {
     }
 
     /** The sentence that says the rule. */
-    public Sentence of(Declaration rule) {
+    public Sentence of(Declaration stored) {
+        var rule = terms.asNow(stored);
         var plain = new SentenceWriter(terms, false).write(rule);
         return readsAs(plain.text(), rule) ? plain : new SentenceWriter(terms, true).write(rule);
     }

@@ -7,6 +7,15 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import weft.core.rule.Between;
+import weft.core.rule.Check;
+import weft.core.rule.Choices;
+import weft.core.rule.Declaration;
+import weft.core.rule.Derived;
+import weft.core.rule.Fill;
+import weft.core.rule.Numbering;
+import weft.core.rule.Placed;
+import weft.core.rule.Step;
 import weft.core.table.Column;
 import weft.core.table.Table;
 
@@ -57,6 +66,47 @@ public record Terms(
      * @param label what people read
      */
     public record Term(String name, String label) {}
+
+    /** The rule with the columns of other tables as they are called now; a former name leads to its column all the same. */
+    Declaration asNow(Declaration rule) {
+        return switch (rule) {
+            case Fill fill ->
+                new Fill(
+                        fill.id(),
+                        fill.table(),
+                        ties(fill.table(), fill.keys()),
+                        ties(fill.table(), fill.brings()),
+                        fill.none(),
+                        fill.several(),
+                        fill.writesBack());
+            case Choices(var column, var from, var source, var beside, var when, boolean open) ->
+                new Choices(column, from, now(from, source), now(from, beside), ties(from, when), open);
+            case Placed(var when, Step(var onlyIf, Step.AddRow(var to, var values))) ->
+                new Placed(when, new Step(onlyIf, new Step.AddRow(to, settings(to, values))));
+            case Placed(var when, Step(var onlyIf, Step.ChangeRow(var to, var where, var values))) ->
+                new Placed(when, new Step(onlyIf, new Step.ChangeRow(to, settings(to, where), settings(to, values))));
+            case Check _, Derived _, Numbering _, Placed _, Between _ -> rule;
+        };
+    }
+
+    private List<Fill.Tie> ties(String of, List<Fill.Tie> ties) {
+        return ties.stream()
+                .map(tie -> new Fill.Tie(tie.column(), now(of, tie.source())))
+                .toList();
+    }
+
+    private List<Step.Setting> settings(String of, List<Step.Setting> settings) {
+        return settings.stream()
+                .map(setting -> new Step.Setting(now(of, setting.column()), setting.formula()))
+                .toList();
+    }
+
+    private String now(String of, String column) {
+        return others.apply(of)
+                .flatMap(other -> other.column(column))
+                .map(Column::name)
+                .orElse(column);
+    }
 
     /** The names of the form's fields and of the columns of its table. */
     Names columns() {

@@ -6,6 +6,7 @@ import static weft.core.sentence.River.refusal;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.Test;
@@ -17,6 +18,7 @@ import weft.core.rule.Fill;
 import weft.core.rule.Placed;
 import weft.core.rule.Step;
 import weft.core.sentence.Sentences.Completion;
+import weft.core.table.Column;
 
 class SentencesTest {
 
@@ -165,6 +167,36 @@ class SentencesTest {
                     .contains("Acidity")
                     .doesNotContain("pH");
         }
+    }
+
+    @Test
+    void aRenamedColumnOfAnotherTableIsCalledSoToo() {
+        var terms = River.TERMS;
+        var sites = terms.others().apply("sites").orElseThrow();
+        var later = sites.with(sites.columns().stream()
+                .map(column -> column.name().equals("name")
+                        ? Column.plain("called", "Called", column.type()).once(List.of("name"))
+                        : column)
+                .toList());
+        var renamed = new Sentences(new Terms(
+                terms.table(),
+                terms.fields(),
+                terms.shown(),
+                terms.buttons(),
+                name -> name.equals("sites")
+                        ? Optional.of(later)
+                        : terms.others().apply(name),
+                terms.tables(),
+                terms.forms()));
+        assertThat(renamed.of(SENTENCES.read("Code brings Site name from sites by code"))
+                        .text())
+                .isEqualTo("Code brings Site name = called from sites by code");
+        assertThat(renamed.of(SENTENCES.read("River is chosen from sites by river, showing name"))
+                        .text())
+                .isEqualTo("River is chosen from sites by river, showing called");
+        assertThat(renamed.of(SENTENCES.read("once saved: add to sites with name = site_name"))
+                        .text())
+                .isEqualTo("once saved: add to sites with called = site_name");
     }
 
     @Test
