@@ -139,36 +139,12 @@ public final class QuickLine {
         if (label.isEmpty() || label.length() > Names.LONGEST_TITLE) {
             throw new NotUnderstood("Begin with the label, such as: Quantity, whole 1 to 30, required");
         }
-        for (var part : parts(rest)) {
+        for (var part : LineParts.of(rest, decimalComma)) {
             if (!part.isBlank()) {
                 take(part.strip());
             }
         }
         return answer(label);
-    }
-
-    /** What stands between commas. A comma in a number is none of them where it is the decimal sign, and help goes to the end. */
-    private List<String> parts(String rest) {
-        var parts = new ArrayList<String>();
-        int from = 0;
-        for (int at = 0; at < rest.length(); at++) {
-            if (HELP.matcher(rest.substring(from).strip()).matches()) {
-                break;
-            }
-            if (rest.charAt(at) == ',' && !(decimalComma && betweenDigits(rest, at))) {
-                parts.add(rest.substring(from, at));
-                from = at + 1;
-            }
-        }
-        parts.add(rest.substring(from));
-        return parts;
-    }
-
-    private static boolean betweenDigits(String text, int at) {
-        return at > 0
-                && at + 1 < text.length()
-                && Character.isDigit(text.charAt(at - 1))
-                && Character.isDigit(text.charAt(at + 1));
     }
 
     private void take(String part) {
@@ -230,7 +206,7 @@ public final class QuickLine {
 
     /** The kind of values, limits after it or alone, or a list of choices. */
     private void takeKind(String part, String said) {
-        for (var word : KINDS) {
+        for (var word : KindWord.ALL) {
             if (said.equals(word.name()) || said.startsWith(word.name() + " ")) {
                 type = Optional.of(word.type());
                 word.scale().ifPresent(places -> scale = OptionalInt.of(places));
@@ -244,40 +220,6 @@ public final class QuickLine {
         }
         takeLimits(part);
     }
-
-    /**
-     * A word for a kind of values.
-     *
-     * @param scale how many decimals it says
-     * @param shape how its texts are written, as sentences say it
-     */
-    private record KindWord(String name, ColumnType type, Optional<Integer> scale, Optional<String> shape) {
-        KindWord(String name, ColumnType type) {
-            this(name, type, Optional.empty(), Optional.empty());
-        }
-    }
-
-    private static final List<KindWord> KINDS = List.of(
-            new KindWord("long text", ColumnType.LONGTEXT),
-            new KindWord("longtext", ColumnType.LONGTEXT),
-            new KindWord("text", ColumnType.TEXT),
-            new KindWord("email", ColumnType.TEXT, Optional.empty(), Optional.of(Shapes.E_MAIL)),
-            new KindWord("e-mail", ColumnType.TEXT, Optional.empty(), Optional.of(Shapes.E_MAIL)),
-            new KindWord("phone", ColumnType.TEXT, Optional.empty(), Optional.of(Shapes.PHONE)),
-            new KindWord("whole number", ColumnType.WHOLE),
-            new KindWord("whole", ColumnType.WHOLE),
-            new KindWord("integer", ColumnType.WHOLE),
-            new KindWord("number", ColumnType.DECIMAL),
-            new KindWord("decimal", ColumnType.DECIMAL),
-            new KindWord("money", ColumnType.DECIMAL, Optional.of(2), Optional.empty()),
-            new KindWord("yes or no", ColumnType.YESNO),
-            new KindWord("yes/no", ColumnType.YESNO),
-            new KindWord("y/n", ColumnType.YESNO),
-            new KindWord("date and time", ColumnType.DATETIME),
-            new KindWord("date", ColumnType.DATE),
-            new KindWord("time", ColumnType.TIME),
-            new KindWord("picture", ColumnType.PICTURE),
-            new KindWord("choice", ColumnType.CHOICE));
 
     private void takeLimits(String part) {
         var said = part.toLowerCase(Locale.ROOT);

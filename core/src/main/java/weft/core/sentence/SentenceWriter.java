@@ -94,9 +94,9 @@ final class SentenceWriter {
                         exact
                                         || !pattern.strip().equals(pattern)
                                         || pattern.startsWith("\"")
-                                        || hasControls(pattern)
+                                        || Quotes.hasControls(pattern)
                                         || pattern.isEmpty()
-                                ? quote(pattern)
+                                ? Quotes.quote(pattern)
                                 : pattern);
             }
             case Placed(var when, var step) -> placed(when, step);
@@ -199,8 +199,9 @@ final class SentenceWriter {
             value(like.get(), "");
         } else {
             words(" matches ");
-            boolean slashed = !exact && !hasControls(pattern) && !pattern.contains("/") && !pattern.endsWith("\\");
-            add(Kind.VALUE, slashed ? "/" + pattern + "/" : quote(pattern));
+            boolean slashed =
+                    !exact && !Quotes.hasControls(pattern) && !pattern.contains("/") && !pattern.endsWith("\\");
+            add(Kind.VALUE, slashed ? "/" + pattern + "/" : Quotes.quote(pattern));
         }
     }
 
@@ -340,8 +341,8 @@ final class SentenceWriter {
                 does(COMMANDS.getOrDefault(command, command.name().toLowerCase(Locale.ROOT)));
             case Step.Open(var form, var values) -> {
                 does("open ");
-                add(Kind.NAME, !exact && form.matches("[a-z][a-z0-9_-]*") ? form : exactly(form));
-                settings(" with ", values, column -> Names.isShort(column) && !exact ? column : exactly(column));
+                add(Kind.NAME, !exact && form.matches("[a-z][a-z0-9_-]*") ? form : Quotes.exactly(form));
+                settings(" with ", values, column -> Names.isShort(column) && !exact ? column : Quotes.exactly(column));
             }
             case Step.SetField(var setting) -> {
                 does("set ");
@@ -362,19 +363,19 @@ final class SentenceWriter {
             }
             case Step.Send(var to, var subject, var text) -> {
                 does("send to ");
-                add(Kind.VALUE, !exact && to.matches("[^\\s\",:“”\\\\`]+") ? to : quote(to));
+                add(Kind.VALUE, !exact && to.matches("[^\\s\",:“”\\\\`]+") ? to : Quotes.quote(to));
                 words(" ");
-                add(Kind.TEXT, quote(subject));
+                add(Kind.TEXT, Quotes.quote(subject));
                 words(" ");
-                add(Kind.TEXT, quote(text));
+                add(Kind.TEXT, Quotes.quote(text));
             }
             case Step.Say(var text) -> {
                 does("say ");
-                add(Kind.TEXT, quote(text));
+                add(Kind.TEXT, Quotes.quote(text));
             }
             case Step.Ask(var _, var text, var usual) -> {
                 asks("ask ");
-                add(Kind.TEXT, quote(text));
+                add(Kind.TEXT, Quotes.quote(text));
                 words(" yes, no or cancel, Enter is " + word(usual));
             }
         }
@@ -399,7 +400,7 @@ final class SentenceWriter {
     private void message(String message) {
         if (!message.isEmpty()) {
             words(": ");
-            add(Kind.TEXT, quote(message));
+            add(Kind.TEXT, Quotes.quote(message));
         }
     }
 
@@ -420,7 +421,7 @@ final class SentenceWriter {
 
     private void table(String name) {
         boolean known = !exact && terms.others().apply(name).isPresent();
-        add(Kind.NAME, known ? name : exactly(name));
+        add(Kind.NAME, known ? name : Quotes.exactly(name));
     }
 
     /** Columns of other tables go by their own names, all else by what people call it. */
@@ -433,10 +434,10 @@ final class SentenceWriter {
                 .filter(each -> of.of(each).filter(name::equals).isPresent() && Names.isShort(each))
                 .or(() -> of.spelling(name));
         if (exact || spelling.isEmpty()) {
-            return exactly(name);
+            return Quotes.exactly(name);
         }
         var label = spelling.get();
-        return BARE_LABEL.matcher(label).matches() && label.strip().equals(label) ? label : quote(label);
+        return BARE_LABEL.matcher(label).matches() && label.strip().equals(label) ? label : Quotes.quote(label);
     }
 
     private void value(String value, String words) {
@@ -444,12 +445,12 @@ final class SentenceWriter {
                 && BARE_VALUE.matcher(value).matches()
                 && !value.endsWith(":")
                 && (words.isEmpty() || !value.toLowerCase(Locale.ROOT).matches("(.* )?(" + words + ")( .*)?"));
-        add(Kind.VALUE, bare ? value : quote(value));
+        add(Kind.VALUE, bare ? value : Quotes.quote(value));
     }
 
     private void formula(String formula) {
-        boolean bare = !exact && !formula.isEmpty() && formula.strip().equals(formula) && !hasControls(formula);
-        add(Kind.FORMULA, bare ? formula : "formula " + quote(formula));
+        boolean bare = !exact && !formula.isEmpty() && formula.strip().equals(formula) && !Quotes.hasControls(formula);
+        add(Kind.FORMULA, bare ? formula : "formula " + Quotes.quote(formula));
     }
 
     private void words(String words) {
@@ -472,25 +473,5 @@ final class SentenceWriter {
 
     private void add(Kind kind, String text) {
         pieces.add(new Piece(kind, text, ""));
-    }
-
-    private static boolean hasControls(String text) {
-        return text.chars().anyMatch(Character::isISOControl);
-    }
-
-    private static String exactly(String name) {
-        return "`" + escaped(name, '`') + "`";
-    }
-
-    private static String quote(String text) {
-        return "\"" + escaped(text, '"') + "\"";
-    }
-
-    private static String escaped(String text, char close) {
-        return text.replace("\\", "\\\\")
-                .replace("\n", "\\n")
-                .replace("\r", "\\r")
-                .replace("\t", "\\t")
-                .replace(String.valueOf(close), "\\" + close);
     }
 }
