@@ -34,7 +34,7 @@ export function EmptySheet() {
           Print
         </button>
       </header>
-      <div className="sheet-scroll">
+      <div className="sheet-scroll" tabIndex={0} role="group" aria-label="The sheet">
         <Trouble error={door.error ?? published.error ?? table.error} />
         {form && table.data && (
           <Paper

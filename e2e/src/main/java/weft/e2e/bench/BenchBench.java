@@ -29,7 +29,10 @@ final class BenchBench {
                                     + "\"rule\":{\"kind\":\"length\",\"column\":\"reading_%d\",\"from\":1,\"to\":40}}")
                             .formatted(i, i)));
         }
-        http.put("/api/forms/wide", document.toString());
+        http.put(
+                "/api/forms/wide",
+                document.toString(),
+                http.get("/api/forms/wide/bench").get("revision").asInt());
     }
 
     static void run(LocalWeft weft, Chromium chromium) throws Exception {
@@ -65,6 +68,9 @@ final class BenchBench {
         page.evaluate("() => { window.keys = []; }");
         page.keyboard().type(" of the upper reach ".repeat(4), Paint.PACE);
         Paint.print("key to paint, naming a field", Paint.figures(page, "keys"), reference);
+        // What was changed is saved when the page is left.
+        page.navigate("/forms");
+        page.waitForTimeout(1_500);
         ruled(weft);
         page.navigate("/bench/wide");
         page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Rules " + RULES))

@@ -40,9 +40,10 @@ record Http(String url, HttpClient client) {
                         .body());
     }
 
-    void put(String path, String body) throws IOException, InterruptedException {
+    void put(String path, String body, int seen) throws IOException, InterruptedException {
         var request = Signed.request(url, path)
                 .header("Content-Type", "application/json")
+                .header("If-Match", "\"" + seen + "\"")
                 .PUT(BodyPublishers.ofString(body));
         var answer = client.send(request.build(), BodyHandlers.ofString());
         if (answer.statusCode() != 200) {
