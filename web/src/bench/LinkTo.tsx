@@ -1,6 +1,7 @@
 import type { Column } from "../api/client";
-import { TableSelect, useColumns } from "./rules/Ties";
+
 import { Choice, Row } from "./settings";
+import { TableSelect, useColumns } from "./TableSelect";
 
 const SHOWABLE = new Set(["text", "choice", "whole", "decimal", "date"]);
 const REMOVED = { refuse: "is refused while it is linked to", empty: "empties the link" };

@@ -1,5 +1,6 @@
 package weft.core.sentence;
 
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
@@ -29,7 +30,7 @@ public final class Shapes {
 
     /** The pattern of everything written like that, in the syntax of RE2. */
     public static String pattern(String like) {
-        var named = NAMED.get(like.toLowerCase(java.util.Locale.ROOT));
+        var named = NAMED.get(like.toLowerCase(Locale.ROOT));
         if (named != null) {
             return named;
         }
