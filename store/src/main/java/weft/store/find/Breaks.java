@@ -65,16 +65,44 @@ public final class Breaks {
         return look(table, Constraints.breaking(table, constraint), after, limit);
     }
 
+    /** In one pass over the table, with the memory and the workers that sorting a large one wants. */
     private Found look(StoredTable table, Condition broken, long after, int limit) {
-        return LOOKS.take(() -> new Found(
-                sql.fetchCount(DSL.table(table.sqlName()), broken),
-                sql.select(RecordRows.fields(table))
-                        .from(DSL.table(table.sqlName()))
-                        .where(broken)
-                        .and(TableSql.ROW.gt(after))
-                        .orderBy(TableSql.ROW)
-                        .limit(limit)
-                        .fetch(row -> RecordRows.of(table, row))));
+        return LOOKS.take(() -> sql.transactionResult(inner -> {
+            inner.dsl().execute("set local work_mem = '128MB'");
+            inner.dsl().execute("set local parallel_tuple_cost = 0");
+            return found(inner.dsl(), table, broken, after, limit);
+        }));
+    }
+
+    private static Found found(DSLContext sql, StoredTable table, Condition broken, long after, int limit) {
+        var row = field(name("broken", "_at"), Long.class);
+        var all = name("broken")
+                .fields("_at")
+                .asMaterialized(
+                        DSL.select(TableSql.ROW).from(DSL.table(table.sqlName())).where(broken));
+        var shown = DSL.select(row)
+                .from(all)
+                .where(row.gt(after))
+                .orderBy(row)
+                .limit(limit)
+                .asTable("shown", "_at");
+        var many = DSL.select(DSL.count()).from(all).asTable("counted", "_many");
+        var found = sql.with(all)
+                .select(RecordRows.fields(table))
+                .select(many.field("_many"))
+                .from(many)
+                .leftJoin(shown)
+                .on(DSL.trueCondition())
+                .leftJoin(DSL.table(table.sqlName()))
+                .on(TableSql.ROW.eq(shown.field("_at", Long.class)))
+                .orderBy(TableSql.ROW)
+                .fetch();
+        return new Found(
+                found.getFirst().get("_many", Long.class),
+                found.stream()
+                        .filter(record -> record.get(TableSql.ROW) != null)
+                        .map(record -> RecordRows.of(table, record))
+                        .toList());
     }
 
     private static Optional<Condition> broken(EntryPlan plan, ReadyCheck check) {

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -119,6 +120,9 @@ class BreaksTest {
             after = shown.getLast();
         }
         assertThat(shown).isEqualTo(all);
+        var beyond =
+                breaks.of(plan, plan.checks().getFirst(), table, after, 7).orElseThrow();
+        assertThat(beyond).isEqualTo(new Breaks.Found(all.size(), List.of()));
     }
 
     @Test
@@ -144,6 +148,34 @@ class BreaksTest {
         var found = breaks.of(new Constraint.Unique("", List.of("count", "risk"), ""), table, 0, 10);
         assertThat(found.broken()).isEqualTo(alike.size());
         assertThat(rows(found.shown())).isEqualTo(first(alike, 10));
+    }
+
+    @Test
+    void recordsThatOverlapAnEarlierOneAreFound() {
+        var spans = stored.stream()
+                .filter(row -> Stream.of("risk", "from_on", "to_on")
+                        .noneMatch(column -> row.of(column).isEmpty()))
+                .toList();
+        var overlapping = spans.stream()
+                .filter(row -> !day(row, "to_on").isAfter(day(row, "from_on"))
+                        || spans.stream().anyMatch(other -> beginsWithin(row, other)))
+                .map(StoredRow::row)
+                .sorted()
+                .toList();
+        var found = breaks.of(new Constraint.NoOverlap("", List.of("risk"), "from_on", "to_on", ""), table, 0, 10);
+        assertThat(found.broken()).isEqualTo(overlapping.size());
+        assertThat(rows(found.shown())).isEqualTo(first(overlapping, 10));
+    }
+
+    private static boolean beginsWithin(StoredRow row, StoredRow other) {
+        int later = day(row, "from_on").compareTo(day(other, "from_on"));
+        return row.of("risk").equals(other.of("risk"))
+                && (later > 0 || later == 0 && row.id() > other.id())
+                && day(row, "from_on").isBefore(day(other, "to_on"));
+    }
+
+    private static LocalDate day(StoredRow row, String column) {
+        return ((Value.Day) row.of(column)).date();
     }
 
     private static Check.Rule rule(Random random) {
