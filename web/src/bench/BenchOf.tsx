@@ -14,11 +14,14 @@ import { useBench } from "./useBench";
 import { useBenchKeys } from "./useBenchKeys";
 import { Work } from "./Work";
 
+/** A press becomes a drag after so many pixels. Made once, so that what can be dragged is not drawn anew with each change. */
+const DRAG = { activationConstraint: { distance: 5 } };
+
 /** A form on the Bench: its outline, the form itself, alive, and the rows it writes to, with the threads between them. */
 export function BenchOf({ start, table }: { start: Revised; table: Table }) {
   const bench = useBench(start, table);
   const [over, setOver] = useState<Over>();
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const sensors = useSensors(useSensor(PointerSensor, DRAG));
   useBenchKeys(bench, over === "rehearsal" || over === "settings" || typeof over === "object", () =>
     setOver("rehearsal"),
   );

@@ -70,6 +70,7 @@ export function useBench(start: Revised, table: Table) {
   const select = useCallback(
     (id: string, how: "only" | "more" | "range" = "only") => {
       if (how === "range" && anchor.current) {
+        const ids = itemsOf(latest()).map((item) => item.id);
         const [from, to] = [ids.indexOf(anchor.current), ids.indexOf(id)].sort((a, b) => a - b);
         setSelected(ids.slice(from, (to ?? 0) + 1));
         return;
@@ -79,7 +80,7 @@ export function useBench(start: Revised, table: Table) {
         how === "only" ? [id] : before.includes(id) ? before.filter((each) => each !== id) : [...before, id],
       );
     },
-    [ids],
+    [latest],
   );
 
   /** Columns changed too, so that what is known of the table is old. */
