@@ -78,8 +78,9 @@ public final class Breaks {
         var row = field(name("broken", "_at"), Long.class);
         var all = name("broken")
                 .fields("_at")
-                .asMaterialized(
-                        DSL.select(TableSql.ROW).from(DSL.table(table.sqlName())).where(broken));
+                .asMaterialized(DSL.select(TableSql.ROW)
+                        .from(DSL.table(table.sqlName()))
+                        .where(broken));
         var shown = DSL.select(row)
                 .from(all)
                 .where(row.gt(after))

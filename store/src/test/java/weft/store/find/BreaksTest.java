@@ -120,8 +120,7 @@ class BreaksTest {
             after = shown.getLast();
         }
         assertThat(shown).isEqualTo(all);
-        var beyond =
-                breaks.of(plan, plan.checks().getFirst(), table, after, 7).orElseThrow();
+        var beyond = breaks.of(plan, plan.checks().getFirst(), table, after, 7).orElseThrow();
         assertThat(beyond).isEqualTo(new Breaks.Found(all.size(), List.of()));
     }
 
