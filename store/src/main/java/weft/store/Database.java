@@ -22,6 +22,9 @@ public final class Database implements AutoCloseable {
     /** How many do long work at once: three exports, two loads with two connections each, changes of tables, indexes. */
     private static final int LONG_CONNECTIONS = 12;
 
+    /** By this name the triggers of the tables know what Weft writes itself. */
+    private static final String NAME = "weft";
+
     private static final Duration CONNECTS_WITHIN = Duration.ofSeconds(2);
     /** A connection that says nothing for so long is given up. */
     private static final Duration ANSWERS_WITHIN = Duration.ofSeconds(30);
@@ -89,15 +92,15 @@ public final class Database implements AutoCloseable {
         config.setConnectionTimeout(CONNECTS_WITHIN.toMillis());
         config.setValidationTimeout(1_000);
         config.setInitializationFailTimeout(30_000);
-        config.addDataSourceProperty("ApplicationName", "weft");
         config.addDataSourceProperty("reWriteBatchedInserts", "true");
         config.addDataSourceProperty("prepareThreshold", "2");
         config.addDataSourceProperty("connectTimeout", CONNECTS_WITHIN.toSeconds());
         config.addDataSourceProperty("loginTimeout", CONNECTS_WITHIN.toSeconds());
         config.addDataSourceProperty("socketTimeout", answersWithin.toSeconds());
         config.addDataSourceProperty("tcpKeepAlive", "true");
-        // Compiling a query takes longer than any answer that people wait for.
-        config.setConnectionInitSql("set jit = off");
+        // Said here, so that no address can say another name. Compiling a query takes longer than any answer people
+        // wait for.
+        config.setConnectionInitSql("set application_name = '" + NAME + "'; set jit = off");
         return new HikariDataSource(config);
     }
 

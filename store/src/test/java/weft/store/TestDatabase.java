@@ -6,8 +6,12 @@ import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Properties;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
@@ -27,6 +31,15 @@ public final class TestDatabase implements BeforeAllCallback {
     public static Database another(String options, int connections) {
         var encoded = URLEncoder.encode(options, StandardCharsets.UTF_8).replace("+", "%20");
         return Database.open(postgres.url() + "?options=" + encoded, postgres.user(), postgres.password(), connections);
+    }
+
+    /** A connection of another program, which may give its name. */
+    public static Connection program(String name) throws SQLException {
+        var properties = new Properties();
+        properties.setProperty("user", postgres.user());
+        properties.setProperty("password", postgres.password());
+        properties.setProperty("ApplicationName", name);
+        return DriverManager.getConnection(postgres.url(), properties);
     }
 
     @Override

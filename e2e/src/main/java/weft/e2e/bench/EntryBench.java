@@ -81,10 +81,11 @@ final class EntryBench {
                     clients, through, same, bare, through / same, through / bare);
         }
         Figures.line("Goal: at least 0.60 to same.");
+        OthersBench.run(weft);
     }
 
     /** One save after another, each a call. */
-    private interface Saver extends AutoCloseable {
+    interface Saver extends AutoCloseable {
         void save() throws Exception;
 
         @Override
@@ -102,7 +103,7 @@ final class EntryBench {
         }
     }
 
-    private static double rate(int clients, Callable<Saver> savers) throws Exception {
+    static double rate(int clients, Callable<Saver> savers) throws Exception {
         var stop = new AtomicBoolean();
         try (var pool = Executors.newFixedThreadPool(clients)) {
             Callable<Long> client = () -> {
@@ -130,7 +131,7 @@ final class EntryBench {
         }
     }
 
-    private static Saver overHttp(LocalWeft weft) throws IOException {
+    static Saver overHttp(LocalWeft weft) throws IOException {
         var server = new KeepAlive(weft.url());
         return new Saver() {
             @Override
@@ -214,8 +215,15 @@ final class EntryBench {
         }
     }
 
+    /** A connection that may write all columns itself, as Weft's own may. */
     static Connection connect(LocalWeft weft) throws SQLException {
+        return connect(weft, "weft");
+    }
+
+    /** The connection of a program of that name. */
+    static Connection connect(LocalWeft weft, String name) throws SQLException {
         var postgres = weft.running().postgres().orElseThrow();
-        return DriverManager.getConnection(postgres.url(), postgres.user(), postgres.password());
+        return DriverManager.getConnection(
+                postgres.url() + "?ApplicationName=" + name, postgres.user(), postgres.password());
     }
 }

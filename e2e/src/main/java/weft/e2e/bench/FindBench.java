@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -45,8 +44,7 @@ final class FindBench {
     private record Question(String name, IntFunction<String> path, IntFunction<List<String>> byHand) {}
 
     static void run(LocalWeft weft) throws Exception {
-        var postgres = weft.running().postgres().orElseThrow();
-        try (var sql = DriverManager.getConnection(postgres.url(), postgres.user(), postgres.password())) {
+        try (var sql = EntryBench.connect(weft)) {
             new FindBench(weft, sql).run();
         }
     }

@@ -102,6 +102,9 @@ class Listeners {
         switch (change) {
             case Change.OfRecord(long table, var kind, long id, long row) ->
                 send(kind, Map.of("id", id, "row", row), OptionalLong.of(id), listener -> listener.table() == table);
+            // As when one begins to listen: all that is shown is looked at anew.
+            case Change.OfRecords(long table) ->
+                send("ready", Map.of(), OptionalLong.empty(), listener -> listener.table() == table);
             case Change.OfWorkingCopy(long table, var form) ->
                 send(
                         "draft",

@@ -14,6 +14,13 @@ public sealed interface Change {
     record OfRecord(long table, String kind, long id, long row) implements Change {}
 
     /**
+     * Many records of a table were saved, changed or deleted at once.
+     *
+     * @param table the identity of the table
+     */
+    record OfRecords(long table) implements Change {}
+
+    /**
      * The working copy of a form was changed, which concerns its builders only.
      *
      * @param table the identity of its table

@@ -45,6 +45,7 @@ public final class Telling {
     private static String wire(Change change) {
         return switch (change) {
             case Change.OfRecord(long table, var kind, long id, long row) -> table + " " + kind + " " + id + " " + row;
+            case Change.OfRecords(long table) -> table + " many";
             case Change.OfWorkingCopy(long table, var form) -> table + " form-changed " + form;
             case Change.OfPublished(long table, var form) -> table + " form-published " + form;
             case Change.OfTable(long table) -> table + " table";
@@ -60,6 +61,7 @@ public final class Telling {
             case "form-changed" -> new Change.OfWorkingCopy(table, part[2]);
             case "form-published" -> new Change.OfPublished(table, part[2]);
             case "table" -> new Change.OfTable(table);
+            case "many" -> new Change.OfRecords(table);
             default -> {
                 var record = part[2].split(" ");
                 yield new Change.OfRecord(table, part[1], Long.parseLong(record[0]), Long.parseLong(record[1]));

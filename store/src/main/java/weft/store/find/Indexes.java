@@ -65,7 +65,7 @@ public final class Indexes {
         switch (change) {
             case Change.OfPublished _, Change.OfTable _ ->
                 Thread.ofVirtual().name("indexes").start(this::keep);
-            case Change.OfRecord _, Change.OfWorkingCopy _, Change.Unheard _ -> {
+            case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _, Change.Unheard _ -> {
                 // None of them needs another index.
             }
         }

@@ -110,7 +110,7 @@ public final class Definitions implements KnownTables {
 
     private void hear(Change change) {
         switch (change) {
-            case Change.OfRecord _ -> {
+            case Change.OfRecord _, Change.OfRecords _ -> {
                 // What records hold defines nothing.
             }
             case Change.OfWorkingCopy(long _, var form) -> {

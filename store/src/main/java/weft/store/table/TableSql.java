@@ -15,6 +15,7 @@ import org.jooq.Condition;
 import org.jooq.Constraint;
 import org.jooq.Field;
 import org.jooq.Query;
+import org.jooq.SQLDialect;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import weft.core.table.Column;
@@ -65,7 +66,17 @@ public final class TableSql {
         var queries = new ArrayList<Query>();
         queries.add(DSL.createTable(table.sqlName()).columns(fields).constraints(constraints));
         columns.forEach(column -> queries.addAll(indexes(table, column)));
+        queries.add(watch(table));
         return queries;
+    }
+
+    /** What other programs write to the table gets its row, version and history too. */
+    private static Query watch(StoredTable table) {
+        return DSL.using(SQLDialect.POSTGRES)
+                .resultQuery(
+                        "select weft.watch({0}, {1}::regclass)",
+                        DSL.inline(table.id()),
+                        DSL.inline(DSL.using(SQLDialect.POSTGRES).render(table.sqlName())));
     }
 
     /** By which the records that link to one are found, such as when that one is removed. */

@@ -1,0 +1,253 @@
+-- What other programs write to the tables in schema records gets its row number, version and history here, and is told of, as
+-- what Weft writes itself does. Weft's own connections are known by the name "weft" that they give; their writes do not call any
+-- of this.
+-- [jooq ignore start]
+
+-- Who writes: the user of the database, and the program if it gives its name.
+create function weft.who() returns varchar language sql stable as $$
+  select left(session_user || coalesce(' (' || nullif(current_setting('application_name'), '') || ')', ''), 100)::varchar
+$$;
+
+-- What a record is called by which a column links to it: identity, row and words, as history keeps a link.
+create function weft.link_json(link weft.column_def, id bigint) returns jsonb language plpgsql stable set search_path = pg_catalog as $$
+declare
+  target text := (select t.name from weft.table_def t where t.id = link.link_to);
+  words text := (
+    select string_agg(
+      case c.type
+        when 'decimal' then format('trim_scale(%I)::text', c.name)
+        when 'date' then format('to_char(%I, ''Dy FMDD Mon YYYY'')', c.name)
+        else format('%I::text', c.name)
+      end, ', ' order by shown.place)
+    from jsonb_array_elements_text(link.link_shown) with ordinality as shown (id, place)
+    join weft.column_def c on c.id = shown.id::bigint and c.link_to is null);
+  found jsonb;
+begin
+  execute format(
+    'select jsonb_build_object(''id'', _id, ''row'', _row, ''shown'', %s) from records.%I where _id = $1',
+    coalesce('coalesce(nullif(concat_ws('', '', ' || words || '), ''''), ''row '' || _row)', '''row '' || _row'), target)
+    into found using id;
+  return found;
+end
+$$;
+
+-- The values of a record as history keeps them.
+create function weft.values_json(of_table bigint, record jsonb) returns jsonb language sql stable set search_path = pg_catalog as $$
+  select coalesce(jsonb_object_agg(c.name, case
+    when value is null or value = 'null' then null
+    when c.type = 'decimal' then to_jsonb(value #>> '{}')
+    when c.type = 'link' then weft.link_json(c, (value #>> '{}')::bigint)
+    else value end), '{}')
+  from weft.column_def c, lateral (select record -> c.name as value) v
+  where c.table_id = of_table
+$$;
+
+-- The rows that a transaction gives are counted in a setting of it, as "the last given, the next one, the next one as the counter
+-- has it", and written to the counter once, at its end: a row that one transaction writes anew a thousand times gets slow.
+
+-- The next free row, for a record that is about to be written. What was given before it in the same statement is given again
+-- when it was not used after all, as when the record was there already.
+create function weft.give_row(of_table bigint, relation regclass) returns bigint
+language plpgsql set search_path = pg_catalog as $$
+declare
+  state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
+  given bigint := nullif(state[1], '');
+  next bigint := state[2];
+  used boolean;
+begin
+  if next is null then
+    select c.next_row into next from weft.row_counter c where c.table_id = of_table for update;
+    state[3] := next;
+  end if;
+  if given is not null then
+    execute format('select exists (select from %s where _row = $1)', relation) into used using given;
+    if not used then return given; end if;
+    given := null;
+  end if;
+  if (select t.placement = 'first-free' from weft.table_def t where t.id = of_table) then
+    delete from weft.free_row f where f.table_id = of_table
+      and f.row_no = (select min(lowest.row_no) from weft.free_row lowest where lowest.table_id = of_table)
+      returning f.row_no into given;
+  end if;
+  if given is null then
+    given := next;
+    next := next + 1;
+  end if;
+  perform set_config('weft.given_' || of_table, given || ' ' || next || ' ' || state[3], true);
+  return given;
+end
+$$;
+
+-- After a statement: the last row that was given goes back when it was not used.
+create function weft.rows_given() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+declare
+  of_table bigint := tg_argv[0];
+  state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
+  given bigint := nullif(state[1], '');
+  next bigint := state[2];
+  used boolean;
+begin
+  if given is null then return null; end if;
+  execute format('select exists (select from %s where _row = $1)', tg_relid::regclass) into used using given;
+  if not used and given = next - 1 then
+    next := given;
+  elsif not used then
+    insert into weft.free_row (table_id, row_no) values (of_table, given);
+  end if;
+  perform set_config('weft.given_' || of_table, ' ' || next || ' ' || state[3], true);
+  return null;
+end
+$$;
+
+-- At the end of the transaction, or sooner where constraints are wanted at once.
+create function weft.rows_counted() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+declare
+  of_table bigint := tg_argv[0];
+  state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
+begin
+  if state[2] <> state[3] then
+    update weft.row_counter set next_row = state[2]::bigint where table_id = of_table;
+    perform set_config('weft.given_' || of_table, state[1] || ' ' || state[2] || ' ' || state[2], true);
+  end if;
+  return null;
+end
+$$;
+
+-- Refuses what no column of Weft can hold, and takes a text of no characters for an empty value, as Weft does.
+create function weft.fit(of_table bigint, record jsonb) returns jsonb language plpgsql stable set search_path = pg_catalog as $$
+declare
+  misfit record;
+begin
+  select c.name, c.type, record ->> c.name as value into misfit from weft.column_def c
+  where c.table_id = of_table and case c.type
+    when 'decimal' then record ->> c.name in ('NaN', 'Infinity', '-Infinity')
+    when 'date' then record ->> c.name !~ '^\d{4}-[^B]*$'
+    when 'datetime' then record ->> c.name !~ '^\d{4}-[^B]*$'
+    when 'time' then record ->> c.name like '24:%'
+    else false end
+  limit 1;
+  if found then
+    raise exception 'The column % cannot hold %. It holds %.', misfit.name, misfit.value, case misfit.type
+      when 'decimal' then 'numbers only'
+      when 'time' then 'times from 00:00 to 23:59:59'
+      else 'the years 0001 to 9999' end
+      using errcode = 'check_violation';
+  end if;
+  return (select jsonb_object_agg(each.key, null) from jsonb_each_text(record) each where each.value = '');
+end
+$$;
+
+-- Before another program's record is written.
+create function weft.before_written() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+declare
+  of_table bigint := tg_argv[0];
+  emptied jsonb := weft.fit(of_table, to_jsonb(new));
+begin
+  if emptied is not null then new := jsonb_populate_record(new, emptied); end if;
+  if tg_op = 'INSERT' then
+    if new._row is not null then
+      raise exception 'Row numbers are given by Weft. Leave _row out.' using errcode = 'generated_always';
+    end if;
+    new._row := weft.give_row(of_table, tg_relid::regclass);
+    new._version := 1;
+    new._entered_at := now();
+    new._entered_by := weft.who();
+    new._changed_at := null;
+    new._changed_by := null;
+    return new;
+  end if;
+  if new._id <> old._id or new._row <> old._row then
+    raise exception 'The identity and the row of a record stay. Leave _id and _row as they are.'
+      using errcode = 'generated_always';
+  end if;
+  new._version := old._version;
+  new._entered_at := old._entered_at;
+  new._entered_by := old._entered_by;
+  new._changed_at := old._changed_at;
+  new._changed_by := old._changed_by;
+  if new is distinct from old then
+    new._version := old._version + 1;
+    new._changed_at := now();
+    new._changed_by := weft.who();
+  end if;
+  return new;
+end
+$$;
+
+-- How many changes one transaction tells of one by one; of more it says that there are many.
+create function weft.tell(of_table bigint, kind text, id bigint, row_no bigint) returns void
+language plpgsql set search_path = pg_catalog as $$
+declare
+  told integer := coalesce(nullif(current_setting('weft.told', true), ''), '0')::integer;
+begin
+  if told < 100 then
+    perform set_config('weft.told', (told + 1)::text, true);
+    perform pg_notify('weft', of_table || ' ' || kind || ' ' || id || ' ' || row_no);
+  else
+    perform pg_notify('weft', of_table || ' many');
+  end if;
+end
+$$;
+
+-- After another program's record was written: its history, and everybody who listens.
+create function weft.after_written() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+declare
+  of_table bigint := tg_argv[0];
+begin
+  if tg_op = 'INSERT' then
+    insert into weft.history (table_id, record_id, row_no, version, action, by, after)
+      values (of_table, new._id, new._row, new._version, 'saved', new._entered_by, weft.values_json(of_table, to_jsonb(new)));
+    perform weft.tell(of_table, 'saved', new._id, new._row);
+  elsif tg_op = 'UPDATE' then
+    if new._version = old._version then return null; end if;
+    insert into weft.history (table_id, record_id, row_no, version, action, by, before, after)
+      values (of_table, new._id, new._row, new._version, 'changed', new._changed_by,
+        weft.values_json(of_table, to_jsonb(old)), weft.values_json(of_table, to_jsonb(new)));
+    perform weft.tell(of_table, 'changed', new._id, new._row);
+  else
+    insert into weft.history (table_id, record_id, row_no, version, action, by, before)
+      values (of_table, old._id, old._row, old._version + 1, 'deleted', weft.who(), weft.values_json(of_table, to_jsonb(old)));
+    insert into weft.free_row (table_id, row_no) values (of_table, old._row);
+    perform weft.tell(of_table, 'deleted', old._id, old._row);
+  end if;
+  return null;
+end
+$$;
+
+-- Before another program empties the whole table.
+create function weft.before_emptied() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+declare
+  of_table bigint := tg_argv[0];
+begin
+  execute format(
+    'insert into weft.history (table_id, record_id, row_no, version, action, by, before)'
+    ' select $1, r._id, r._row, r._version + 1, ''deleted'', weft.who(), weft.values_json($1, to_jsonb(r)) from %s r',
+    tg_relid::regclass) using of_table;
+  execute format(
+    'insert into weft.free_row (table_id, row_no) select $1, r._row from %s r', tg_relid::regclass) using of_table;
+  perform pg_notify('weft', of_table || ' many');
+  return null;
+end
+$$;
+
+-- Has all of that done for a table from now on. The triggers come last among those of their kind, whatever others there are.
+create function weft.watch(of_table bigint, relation regclass) returns void language plpgsql set search_path = pg_catalog as $$
+declare
+  others constant text := 'when (current_setting(''application_name'') <> ''weft'')';
+begin
+  execute format('create trigger zz_weft_before before insert or update on %s for each row %s execute function weft.before_written(%s)', relation, others, of_table);
+  execute format('create trigger zz_weft_after after insert or update or delete on %s for each row %s execute function weft.after_written(%s)', relation, others, of_table);
+  execute format('create trigger zz_weft_given after insert on %s for each statement %s execute function weft.rows_given(%s)', relation, others, of_table);
+  execute format('create constraint trigger zz_weft_counted after insert on %s deferrable initially deferred for each row %s execute function weft.rows_counted(%s)', relation, others, of_table);
+  execute format('create trigger zz_weft_emptied before truncate on %s for each statement %s execute function weft.before_emptied(%s)', relation, others, of_table);
+end
+$$;
+
+do $$
+declare t record;
+begin
+  for t in select id, name from weft.table_def loop
+    perform weft.watch(t.id, format('records.%I', t.name)::regclass);
+  end loop;
+end $$;
+-- [jooq ignore stop]
