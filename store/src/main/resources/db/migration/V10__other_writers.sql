@@ -1,6 +1,6 @@
 -- What other programs write to the tables in schema records gets its row number, version and history here, and is told of, as
 -- what Weft writes itself does. Weft's own connections are known by the name "weft" that they give; their writes do not call any
--- of this.
+-- of this. The functions of the triggers act for the owner of Weft's tables, on a path of their own that holds in all they call.
 -- [jooq ignore start]
 
 -- Who writes: the user of the database, and the program if it gives its name.
@@ -9,7 +9,7 @@ create function weft.who() returns varchar language sql stable as $$
 $$;
 
 -- What a record is called by which a column links to it: identity, row and words, as history keeps a link.
-create function weft.link_json(link weft.column_def, id bigint) returns jsonb language plpgsql stable set search_path = pg_catalog as $$
+create function weft.link_json(link weft.column_def, id bigint) returns jsonb language plpgsql stable as $$
 declare
   target text := (select t.name from weft.table_def t where t.id = link.link_to);
   words text := (
@@ -31,38 +31,38 @@ begin
 end
 $$;
 
--- The values of a record as history keeps them.
-create function weft.values_json(of_table bigint, record jsonb) returns jsonb language sql stable set search_path = pg_catalog as $$
-  select coalesce(jsonb_object_agg(c.name, case
-    when value is null or value = 'null' then null
-    when c.type = 'decimal' then to_jsonb(value #>> '{}')
-    when c.type = 'link' then weft.link_json(c, (value #>> '{}')::bigint)
-    else value end), '{}')
-  from weft.column_def c, lateral (select record -> c.name as value) v
-  where c.table_id = of_table
+-- The values of a record as history keeps them: decimals as strings, so that they stay exact, and links with their words.
+create function weft.values_json(of_table bigint, written jsonb) returns jsonb language plpgsql stable as $$
+declare
+  own constant text[] := '{_id,_row,_version,_entered_at,_entered_by,_changed_at,_changed_by}';
+  spelled jsonb;
+begin
+  select jsonb_object_agg(c.name, case c.type
+    when 'decimal' then to_jsonb(written ->> c.name)
+    else weft.link_json(c, (written ->> c.name)::bigint) end)
+  into spelled
+  from weft.column_def c
+  where c.table_id = of_table and c.type in ('decimal', 'link') and written ->> c.name is not null;
+  return (written - own) || coalesce(spelled, '{}');
+end
 $$;
 
 -- The rows that a transaction gives are counted in a setting of it, as "the last given, the next one, the next one as the counter
 -- has it", and written to the counter once, at its end: a row that one transaction writes anew a thousand times gets slow.
 
--- The next free row, for a record that is about to be written. What was given before it in the same statement is given again
--- when it was not used after all, as when the record was there already.
-create function weft.give_row(of_table bigint, relation regclass) returns bigint
-language plpgsql set search_path = pg_catalog as $$
+-- The next free row, for a record that is about to be written. What is still counted as the last given was not used after all, as
+-- when the record was there already, and is given again.
+create function weft.give_row(of_table bigint) returns bigint
+language plpgsql as $$
 declare
   state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
   given bigint := nullif(state[1], '');
   next bigint := state[2];
-  used boolean;
 begin
+  if given is not null then return given; end if;
   if next is null then
     select c.next_row into next from weft.row_counter c where c.table_id = of_table for update;
     state[3] := next;
-  end if;
-  if given is not null then
-    execute format('select exists (select from %s where _row = $1)', relation) into used using given;
-    if not used then return given; end if;
-    given := null;
   end if;
   if (select t.placement = 'first-free' from weft.table_def t where t.id = of_table) then
     delete from weft.free_row f where f.table_id = of_table
@@ -78,20 +78,18 @@ begin
 end
 $$;
 
--- After a statement: the last row that was given goes back when it was not used.
+-- After a statement: what is still counted as the last given goes back.
 create function weft.rows_given() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
 declare
   of_table bigint := tg_argv[0];
   state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
   given bigint := nullif(state[1], '');
   next bigint := state[2];
-  used boolean;
 begin
   if given is null then return null; end if;
-  execute format('select exists (select from %s where _row = $1)', tg_relid::regclass) into used using given;
-  if not used and given = next - 1 then
+  if given = next - 1 then
     next := given;
-  elsif not used then
+  else
     insert into weft.free_row (table_id, row_no) values (of_table, given);
   end if;
   perform set_config('weft.given_' || of_table, ' ' || next || ' ' || state[3], true);
@@ -113,27 +111,32 @@ begin
 end
 $$;
 
--- Refuses what no column of Weft can hold, and takes a text of no characters for an empty value, as Weft does.
-create function weft.fit(of_table bigint, record jsonb) returns jsonb language plpgsql stable set search_path = pg_catalog as $$
+-- Refuses what no column of Weft can hold, and says what is to be empty: a text of no characters, as in Weft. Whether there can be
+-- anything of the kind is seen from the whole of the record first.
+create function weft.fit(of_table bigint, written jsonb) returns jsonb language plpgsql stable as $$
 declare
+  whole constant text := written::text;
   misfit record;
 begin
-  select c.name, c.type, record ->> c.name as value into misfit from weft.column_def c
-  where c.table_id = of_table and case c.type
-    when 'decimal' then record ->> c.name in ('NaN', 'Infinity', '-Infinity')
-    when 'date' then record ->> c.name !~ '^\d{4}-[^B]*$'
-    when 'datetime' then record ->> c.name !~ '^\d{4}-[^B]*$'
-    when 'time' then record ->> c.name like '24:%'
-    else false end
-  limit 1;
-  if found then
-    raise exception 'The column % cannot hold %. It holds %.', misfit.name, misfit.value, case misfit.type
-      when 'decimal' then 'numbers only'
-      when 'time' then 'times from 00:00 to 23:59:59'
-      else 'the years 0001 to 9999' end
-      using errcode = 'check_violation';
+  if whole ~ '"(NaN|-?[Ii]nfinity|24:[^"]*|\d{5,}-[^"]*|[^"]* BC)"' then
+    select c.name, c.type, written ->> c.name as value into misfit from weft.column_def c
+    where c.table_id = of_table and case c.type
+      when 'decimal' then written ->> c.name in ('NaN', 'Infinity', '-Infinity')
+      when 'date' then written ->> c.name !~ '^\d{4}-[^B]*$'
+      when 'datetime' then written ->> c.name !~ '^\d{4}-[^B]*$'
+      when 'time' then written ->> c.name like '24:%'
+      else false end
+    limit 1;
+    if found then
+      raise exception 'The column % cannot hold %. It holds %.', misfit.name, misfit.value, case misfit.type
+        when 'decimal' then 'numbers only'
+        when 'time' then 'times from 00:00 to 23:59:59'
+        else 'the years 0001 to 9999' end
+        using errcode = 'check_violation';
+    end if;
   end if;
-  return (select jsonb_object_agg(each.key, null) from jsonb_each_text(record) each where each.value = '');
+  if strpos(whole, ': ""') = 0 then return null; end if;
+  return (select jsonb_object_agg(each.key, null) from jsonb_each_text(written) each where each.value = '');
 end
 $$;
 
@@ -148,7 +151,7 @@ begin
     if new._row is not null then
       raise exception 'Row numbers are given by Weft. Leave _row out.' using errcode = 'generated_always';
     end if;
-    new._row := weft.give_row(of_table, tg_relid::regclass);
+    new._row := weft.give_row(of_table);
     new._version := 1;
     new._entered_at := now();
     new._entered_by := weft.who();
@@ -176,7 +179,7 @@ $$;
 
 -- How many changes one transaction tells of one by one; of more it says that there are many.
 create function weft.tell(of_table bigint, kind text, id bigint, row_no bigint) returns void
-language plpgsql set search_path = pg_catalog as $$
+language plpgsql as $$
 declare
   told integer := coalesce(nullif(current_setting('weft.told', true), ''), '0')::integer;
 begin
@@ -231,15 +234,44 @@ end
 $$;
 
 -- Has all of that done for a table from now on. The triggers come last among those of their kind, whatever others there are.
-create function weft.watch(of_table bigint, relation regclass) returns void language plpgsql set search_path = pg_catalog as $$
+-- Whether the last row that was given was used is asked by a function of the table's own, whose plan is kept; by the index, however
+-- small the table is when that is made.
+create function weft.watch(of_table bigint, relation regclass) returns void language plpgsql as $watch$
 declare
   others constant text := 'when (current_setting(''application_name'') <> ''weft'')';
 begin
+  execute format($make$
+    create function weft.used_%1$s() returns trigger language plpgsql security definer
+    set search_path = pg_catalog set enable_seqscan = off as $used$
+    declare
+      state text[] := string_to_array(nullif(current_setting('weft.given_%1$s', true), ''), ' ');
+    begin
+      if state[1] <> '' and exists (select from %2$s where _row = state[1]::bigint) then
+        perform set_config('weft.given_%1$s', ' ' || state[2] || ' ' || state[3], true);
+      end if;
+      return new;
+    end
+    $used$
+    $make$, of_table, relation);
+  execute format('create trigger zz_weft_again before insert on %s for each row %s execute function weft.used_%s()', relation, others, of_table);
   execute format('create trigger zz_weft_before before insert or update on %s for each row %s execute function weft.before_written(%s)', relation, others, of_table);
   execute format('create trigger zz_weft_after after insert or update or delete on %s for each row %s execute function weft.after_written(%s)', relation, others, of_table);
+  execute format('create trigger zz_weft_ended after insert on %s for each statement %s execute function weft.used_%s()', relation, others, of_table);
   execute format('create trigger zz_weft_given after insert on %s for each statement %s execute function weft.rows_given(%s)', relation, others, of_table);
   execute format('create constraint trigger zz_weft_counted after insert on %s deferrable initially deferred for each row %s execute function weft.rows_counted(%s)', relation, others, of_table);
   execute format('create trigger zz_weft_emptied before truncate on %s for each statement %s execute function weft.before_emptied(%s)', relation, others, of_table);
+end
+$watch$;
+
+-- Ends that, as before the table is dropped.
+create function weft.unwatch(of_table bigint, relation regclass) returns void language plpgsql as $$
+declare
+  kind text;
+begin
+  foreach kind in array array['again', 'before', 'after', 'ended', 'given', 'counted', 'emptied'] loop
+    execute format('drop trigger zz_weft_%s on %s', kind, relation);
+  end loop;
+  execute format('drop function weft.used_%s()', of_table);
 end
 $$;
 

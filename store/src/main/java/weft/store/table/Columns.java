@@ -221,7 +221,7 @@ public final class Columns {
             var within = inner.dsl();
             var table = locked(within, name);
             refuseLinked(within, table);
-            within.dropTable(table.sqlName()).execute();
+            TableSql.drop(table).forEach(within::execute);
             within.deleteFrom(HISTORY).where(HISTORY.TABLE_ID.eq(table.id())).execute();
             within.deleteFrom(IDEMPOTENCY_KEY)
                     .where(IDEMPOTENCY_KEY.TABLE_ID.eq(table.id()))

@@ -72,11 +72,19 @@ public final class TableSql {
 
     /** What other programs write to the table gets its row, version and history too. */
     private static Query watch(StoredTable table) {
-        return DSL.using(SQLDialect.POSTGRES)
-                .resultQuery(
-                        "select weft.watch({0}, {1}::regclass)",
-                        DSL.inline(table.id()),
-                        DSL.inline(DSL.using(SQLDialect.POSTGRES).render(table.sqlName())));
+        return watching("weft.watch", table);
+    }
+
+    private static Query watching(String function, StoredTable table) {
+        var sql = DSL.using(SQLDialect.POSTGRES);
+        return sql.resultQuery(
+                "select " + function + "({0}, {1}::regclass)",
+                DSL.inline(table.id()),
+                DSL.inline(sql.render(table.sqlName())));
+    }
+
+    static List<Query> drop(StoredTable table) {
+        return List.of(watching("weft.unwatch", table), DSL.dropTable(table.sqlName()));
     }
 
     /** By which the records that link to one are found, such as when that one is removed. */
