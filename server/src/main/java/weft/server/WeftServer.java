@@ -101,7 +101,7 @@ public class WeftServer {
      * @throws CannotStart with a sentence for the person at the terminal
      */
     public static Running start(Start start) {
-        var given = Optional.ofNullable(System.getenv("WEFT_DATABASE_URL")).filter(url -> !url.isBlank());
+        var given = givenDatabase();
         var postgres = given.isPresent()
                 ? Optional.<LocalPostgres>empty()
                 : Optional.of(LocalPostgres.start(start.data(), start.settings()));
@@ -129,6 +129,11 @@ public class WeftServer {
                             "Port " + start.port() + " is taken. Stop what uses it, or choose another with --port N.")
                     : e;
         }
+    }
+
+    /** The address of the database that Weft is given, or empty where it runs one of its own. */
+    static Optional<String> givenDatabase() {
+        return Optional.ofNullable(System.getenv("WEFT_DATABASE_URL")).filter(url -> !url.isBlank());
     }
 
     /** Two servers that start on one empty database load it once. */

@@ -5,8 +5,11 @@ import com.zaxxer.hikari.HikariDataSource;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
+import java.util.Arrays;
+import java.util.Objects;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.MigrationInfo;
 import org.jooq.DSLContext;
 import org.jooq.SQLDialect;
 import org.jooq.conf.Settings;
@@ -63,21 +66,33 @@ public final class Database implements AutoCloseable {
         var source = pool("weft", url, user, password, connections, ANSWERS_WITHIN);
         var longSource = pool("weft-long", url, user, password, LONG_CONNECTIONS, LONG_ANSWERS_WITHIN);
         try {
-            alone(
-                    longSource,
-                    () -> Flyway.configure()
-                            .dataSource(longSource)
-                            .schemas("weft")
-                            .defaultSchema("weft")
-                            .locations("classpath:db/migration")
-                            .load()
-                            .migrate());
+            alone(longSource, () -> migrations(longSource).migrate());
         } catch (RuntimeException e) {
             source.close();
             longSource.close();
             throw e;
         }
         return new Database(source, longSource);
+    }
+
+    private static Flyway migrations(DataSource source) {
+        return Flyway.configure()
+                .dataSource(source)
+                .schemas("weft")
+                .defaultSchema("weft")
+                .locations("classpath:db/migration")
+                .load();
+    }
+
+    /** The number of the last migration there is: what this Weft makes of a database, whatever that one is like now. */
+    public static int newestSchema(DataSource source) {
+        return Arrays.stream(migrations(source).info().all())
+                .map(MigrationInfo::getVersion)
+                // What made the schema itself has none.
+                .filter(Objects::nonNull)
+                .mapToInt(version -> version.getMajor().intValueExact())
+                .max()
+                .orElseThrow();
     }
 
     private static HikariDataSource pool(

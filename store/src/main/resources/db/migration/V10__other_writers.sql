@@ -47,67 +47,62 @@ begin
 end
 $$;
 
--- The rows that a transaction gives are counted in a setting of it, as "the last given, the next one, the next one as the counter
--- has it", and written to the counter once, at its end: a row that one transaction writes anew a thousand times gets slow.
+-- The rows that a transaction gives are counted in a setting of it: the last one given, the next of the counter, the next as the
+-- counter has it, the last free one given. They are written down once, at its end: a row of the counter that one transaction
+-- writes a thousand times gets slow. A row that was given and not used after all, as when the record was there already, is
+-- given to the next.
 
--- The next free row, for a record that is about to be written. What is still counted as the last given was not used after all, as
--- when the record was there already, and is given again.
-create function weft.give_row(of_table bigint) returns bigint
-language plpgsql as $$
+create function weft.given(of_table bigint) returns bigint[] language sql stable as $$
+  select nullif(current_setting('weft.given_' || of_table, true), '')::bigint[]
+$$;
+
+create function weft.keep_given(of_table bigint, state bigint[]) returns void language sql as $$
+  select set_config('weft.given_' || of_table, state::text, true)
+$$;
+
+-- The next free row, for a record that is about to be written.
+create function weft.give_row(of_table bigint, state bigint[]) returns bigint language plpgsql as $$
 declare
-  state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
-  given bigint := nullif(state[1], '');
-  next bigint := state[2];
+  free bigint;
 begin
-  if given is not null then return given; end if;
-  if next is null then
-    select c.next_row into next from weft.row_counter c where c.table_id = of_table for update;
-    state[3] := next;
+  if state is null then
+    select array[null, c.next_row, c.next_row, 0] into state from weft.row_counter c where c.table_id = of_table for update;
   end if;
   if (select t.placement = 'first-free' from weft.table_def t where t.id = of_table) then
-    delete from weft.free_row f where f.table_id = of_table
-      and f.row_no = (select min(lowest.row_no) from weft.free_row lowest where lowest.table_id = of_table)
-      returning f.row_no into given;
+    select f.row_no into free from weft.free_row f
+      where f.table_id = of_table and f.row_no > state[4] order by f.row_no limit 1 for update;
   end if;
-  if given is null then
-    given := next;
-    next := next + 1;
-  end if;
-  perform set_config('weft.given_' || of_table, given || ' ' || next || ' ' || state[3], true);
-  return given;
-end
-$$;
-
--- After a statement: what is still counted as the last given goes back.
-create function weft.rows_given() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
-declare
-  of_table bigint := tg_argv[0];
-  state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
-  given bigint := nullif(state[1], '');
-  next bigint := state[2];
-begin
-  if given is null then return null; end if;
-  if given = next - 1 then
-    next := given;
+  if free is null then
+    state[1] := state[2];
+    state[2] := state[2] + 1;
   else
-    insert into weft.free_row (table_id, row_no) values (of_table, given);
+    state[1] := free;
+    state[4] := free;
   end if;
-  perform set_config('weft.given_' || of_table, ' ' || next || ' ' || state[3], true);
-  return null;
+  perform weft.keep_given(of_table, state);
+  return state[1];
 end
 $$;
 
--- At the end of the transaction, or sooner where constraints are wanted at once.
-create function weft.rows_counted() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+-- After a record was written, at the end of the transaction: what its row came of has given it away.
+create function weft.count_row(of_table bigint, relation regclass, row_no bigint) returns void language plpgsql as $$
 declare
-  of_table bigint := tg_argv[0];
-  state text[] := string_to_array(nullif(current_setting('weft.given_' || of_table, true), ''), ' ');
+  state bigint[] := weft.given(of_table);
+  used boolean;
 begin
   if state[2] <> state[3] then
-    update weft.row_counter set next_row = state[2]::bigint where table_id = of_table;
-    perform set_config('weft.given_' || of_table, state[1] || ' ' || state[2] || ' ' || state[2], true);
+    execute format('select exists (select from %s where _row = $1)', relation) into used using state[1];
+    if not used and state[1] = state[2] - 1 then
+      state[2] := state[1];
+      state[1] := null;
+    end if;
+    update weft.row_counter set next_row = state[2] where table_id = of_table and next_row < state[2];
+    state[3] := state[2];
+    perform weft.keep_given(of_table, state);
   end if;
-  return null;
+  if state[4] > 0 then
+    delete from weft.free_row f where f.table_id = of_table and f.row_no = count_row.row_no;
+  end if;
 end
 $$;
 
@@ -140,25 +135,12 @@ begin
 end
 $$;
 
--- Before another program's record is written.
-create function weft.before_written() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+-- Before another program's record is changed.
+create function weft.before_changed() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
 declare
-  of_table bigint := tg_argv[0];
-  emptied jsonb := weft.fit(of_table, to_jsonb(new));
+  emptied jsonb := weft.fit(tg_argv[0]::bigint, to_jsonb(new));
 begin
   if emptied is not null then new := jsonb_populate_record(new, emptied); end if;
-  if tg_op = 'INSERT' then
-    if new._row is not null then
-      raise exception 'Row numbers are given by Weft. Leave _row out.' using errcode = 'generated_always';
-    end if;
-    new._row := weft.give_row(of_table);
-    new._version := 1;
-    new._entered_at := now();
-    new._entered_by := weft.who();
-    new._changed_at := null;
-    new._changed_by := null;
-    return new;
-  end if;
   if new._id <> old._id or new._row <> old._row then
     raise exception 'The identity and the row of a record stay. Leave _id and _row as they are.'
       using errcode = 'generated_always';
@@ -177,6 +159,20 @@ begin
 end
 $$;
 
+-- Before another program deletes a record: the row that was given last was used, though nothing is in it any more.
+create function weft.before_deleted() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
+declare
+  of_table bigint := tg_argv[0];
+  state bigint[] := weft.given(of_table);
+begin
+  if state[1] = old._row then
+    state[1] := null;
+    perform weft.keep_given(of_table, state);
+  end if;
+  return old;
+end
+$$;
+
 -- How many changes one transaction tells of one by one; of more it says that there are many.
 create function weft.tell(of_table bigint, kind text, id bigint, row_no bigint) returns void
 language plpgsql as $$
@@ -192,12 +188,13 @@ begin
 end
 $$;
 
--- After another program's record was written: its history, and everybody who listens.
+-- After another program's record was written, at the end of the transaction: its row, its history, and everybody who listens.
 create function weft.after_written() returns trigger language plpgsql security definer set search_path = pg_catalog as $$
 declare
   of_table bigint := tg_argv[0];
 begin
   if tg_op = 'INSERT' then
+    perform weft.count_row(of_table, tg_relid::regclass, new._row);
     insert into weft.history (table_id, record_id, row_no, version, action, by, after)
       values (of_table, new._id, new._row, new._version, 'saved', new._entered_by, weft.values_json(of_table, to_jsonb(new)));
     perform weft.tell(of_table, 'saved', new._id, new._row);
@@ -234,32 +231,42 @@ end
 $$;
 
 -- Has all of that done for a table from now on. The triggers come last among those of their kind, whatever others there are.
--- Whether the last row that was given was used is asked by a function of the table's own, whose plan is kept; by the index, however
--- small the table is when that is made.
+-- Before a new record is written comes a function of the table's own, so that the plan is kept by which it finds out whether the
+-- last row given was used: by the index, however small the table is when it is made.
 create function weft.watch(of_table bigint, relation regclass) returns void language plpgsql as $watch$
 declare
   others constant text := 'when (current_setting(''application_name'') <> ''weft'')';
 begin
   execute format($make$
-    create function weft.used_%1$s() returns trigger language plpgsql security definer
-    set search_path = pg_catalog set enable_seqscan = off as $used$
+    create function weft.before_saved_%1$s() returns trigger language plpgsql security definer
+    set search_path = pg_catalog set enable_seqscan = off as $saved$
     declare
-      state text[] := string_to_array(nullif(current_setting('weft.given_%1$s', true), ''), ' ');
+      emptied jsonb := weft.fit(%1$s, to_jsonb(new));
+      state bigint[] := weft.given(%1$s);
     begin
-      if state[1] <> '' and exists (select from %2$s where _row = state[1]::bigint) then
-        perform set_config('weft.given_%1$s', ' ' || state[2] || ' ' || state[3], true);
+      if emptied is not null then new := jsonb_populate_record(new, emptied); end if;
+      if new._row is not null then
+        raise exception 'Row numbers are given by Weft. Leave _row out.' using errcode = 'generated_always';
       end if;
+      if state[1] is null or exists (select from %2$s where _row = state[1]) then
+        new._row := weft.give_row(%1$s, state);
+      else
+        new._row := state[1];
+      end if;
+      new._version := 1;
+      new._entered_at := now();
+      new._entered_by := weft.who();
+      new._changed_at := null;
+      new._changed_by := null;
       return new;
     end
-    $used$
+    $saved$
     $make$, of_table, relation);
-  execute format('create trigger zz_weft_again before insert on %s for each row %s execute function weft.used_%s()', relation, others, of_table);
-  execute format('create trigger zz_weft_before before insert or update on %s for each row %s execute function weft.before_written(%s)', relation, others, of_table);
-  execute format('create trigger zz_weft_after after insert or update or delete on %s for each row %s execute function weft.after_written(%s)', relation, others, of_table);
-  execute format('create trigger zz_weft_ended after insert on %s for each statement %s execute function weft.used_%s()', relation, others, of_table);
-  execute format('create trigger zz_weft_given after insert on %s for each statement %s execute function weft.rows_given(%s)', relation, others, of_table);
-  execute format('create constraint trigger zz_weft_counted after insert on %s deferrable initially deferred for each row %s execute function weft.rows_counted(%s)', relation, others, of_table);
+  execute format('create trigger zz_weft_saved before insert on %s for each row %s execute function weft.before_saved_%s()', relation, others, of_table);
+  execute format('create trigger zz_weft_changed before update on %s for each row %s execute function weft.before_changed(%s)', relation, others, of_table);
+  execute format('create trigger zz_weft_deleted before delete on %s for each row %s execute function weft.before_deleted(%s)', relation, others, of_table);
   execute format('create trigger zz_weft_emptied before truncate on %s for each statement %s execute function weft.before_emptied(%s)', relation, others, of_table);
+  execute format('create constraint trigger zz_weft_written after insert or update or delete on %s deferrable initially deferred for each row %s execute function weft.after_written(%s)', relation, others, of_table);
 end
 $watch$;
 
@@ -268,10 +275,10 @@ create function weft.unwatch(of_table bigint, relation regclass) returns void la
 declare
   kind text;
 begin
-  foreach kind in array array['again', 'before', 'after', 'ended', 'given', 'counted', 'emptied'] loop
+  foreach kind in array array['saved', 'changed', 'deleted', 'emptied', 'written'] loop
     execute format('drop trigger zz_weft_%s on %s', kind, relation);
   end loop;
-  execute format('drop function weft.used_%s()', of_table);
+  execute format('drop function weft.before_saved_%s()', of_table);
 end
 $$;
 

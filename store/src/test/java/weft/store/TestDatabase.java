@@ -15,6 +15,7 @@ import java.util.Properties;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
+import weft.store.backup.Where;
 import weft.store.local.LocalPostgres;
 
 /** One PostgreSQL cluster for all tests of a run, on a free port, stopped and removed at the end. */
@@ -31,6 +32,15 @@ public final class TestDatabase implements BeforeAllCallback {
     public static Database another(String options, int connections) {
         var encoded = URLEncoder.encode(options, StandardCharsets.UTF_8).replace("+", "%20");
         return Database.open(postgres.url() + "?options=" + encoded, postgres.user(), postgres.password(), connections);
+    }
+
+    /** A database of the cluster, for backups. */
+    public static Where where(String name) {
+        return new Where(
+                postgres.url().replaceFirst("/postgres$", "/" + name),
+                postgres.user(),
+                postgres.password(),
+                LocalPostgres.binaries());
     }
 
     /** A connection of another program, which may give its name. */

@@ -15,6 +15,7 @@ import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -26,7 +27,8 @@ import org.slf4j.LoggerFactory;
 public final class LocalPostgres implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(LocalPostgres.class);
-    private static final String USER = "weft";
+    /** The cluster's user. */
+    public static final String USER = "weft";
     /** Where a running cluster says which process it is, and on which port. */
     private static final String LEFT = "data/postmaster.pid";
 
@@ -87,9 +89,41 @@ public final class LocalPostgres implements AutoCloseable {
         }
     }
 
+    /**
+     * The JDBC address of the cluster of a data folder that another process runs on it, or empty when none does.
+     *
+     * @throws CannotStart when there is no cluster in it at all
+     */
+    public static Optional<String> addressOf(Path folder) {
+        try {
+            var home = Account.forCluster().reachable(folder).resolve("postgres");
+            if (!Files.exists(home.resolve("data/PG_VERSION"))) {
+                throw new CannotStart("There is no Weft in the folder " + folder
+                        + ". Name the one that it was started with: --data DIR.");
+            }
+            int port = running(home);
+            return port == 0 ? Optional.empty() : Optional.of(address(port));
+        } catch (IOException e) {
+            throw new CannotStart("Weft can't read the data folder " + folder + ": " + e.getMessage() + ".");
+        }
+    }
+
+    private static String address(int port) {
+        return "jdbc:postgresql://127.0.0.1:" + port + "/postgres";
+    }
+
+    /** The password of {@link #USER} in the cluster of a data folder. */
+    public static String passwordOf(Path folder) {
+        try {
+            return password(folder);
+        } catch (IOException e) {
+            throw new CannotStart("Weft can't read the data folder " + folder + ": " + e.getMessage() + ".");
+        }
+    }
+
     /** The JDBC address. */
     public String url() {
-        return "jdbc:postgresql://127.0.0.1:" + port + "/postgres";
+        return address(port);
     }
 
     /** The cluster's user. */
@@ -159,7 +193,16 @@ public final class LocalPostgres implements AutoCloseable {
                 + ". Stop it first, or give this one a folder of its own with --data DIR.");
     }
 
-    private static Path binaries() throws IOException {
+    /** The folder of PostgreSQL's programs, of the newest version there is. */
+    public static Path binaries() {
+        try {
+            return programs();
+        } catch (IOException e) {
+            throw new CannotStart("PostgreSQL's programs can't be found: " + e.getMessage() + ".");
+        }
+    }
+
+    private static Path programs() throws IOException {
         var debian = Path.of("/usr/lib/postgresql");
         if (Files.isDirectory(debian)) {
             try (var versions = Files.list(debian)) {
