@@ -1,9 +1,13 @@
 package weft.server;
 
+import ch.qos.logback.classic.Level;
+import ch.qos.logback.classic.LoggerContext;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import weft.store.backup.Backup;
 import weft.store.backup.Where;
 import weft.store.local.CannotStart;
@@ -21,6 +25,10 @@ public final class Backups {
 
     /** Takes {@code backup} or {@code restore}, the file, and the options of a start. */
     public static void main(String... args) {
+        // What is said is said here; logs would tell of addresses.
+        if (LoggerFactory.getILoggerFactory() instanceof LoggerContext logs) {
+            logs.getLogger(Logger.ROOT_LOGGER_NAME).setLevel(Level.OFF);
+        }
         try {
             var file = Path.of(args[1]);
             var data = WeftServer.Start.of(Arrays.copyOfRange(args, 2, args.length))

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import weft.store.local.CannotStart;
 
 /**
  * What is in a database at one moment.
@@ -32,6 +33,10 @@ record Contents(int schema, List<Of> tables, List<String> held) {
 
     /** Of the database as that connection sees it. */
     static Contents of(Connection connection) throws SQLException {
+        if (texts(connection, "select 1 where to_regclass('weft.flyway_schema_history') is not null")
+                .isEmpty()) {
+            throw new CannotStart("There is no Weft in this database.");
+        }
         var tables = new ArrayList<Of>();
         for (var table : texts(
                 connection,

@@ -124,6 +124,7 @@ class BackupTest {
         Files.delete(file);
         assertThatThrownBy(() -> Backup.write(new Where(from.url(), from.user(), from.password(), folder), file))
                 .isInstanceOf(CannotStart.class);
+        assertThatThrownBy(() -> Backup.write(to, file)).hasMessage("There is no Weft in this database.");
         assertThatThrownBy(() -> Backup.write(TestDatabase.where("nowhere"), file))
                 .hasMessageContaining("The database can't be reached");
         assertThat(folder).isEmptyDirectory();
