@@ -8,6 +8,7 @@ import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.Collectors;
@@ -18,6 +19,33 @@ import org.junit.jupiter.api.extension.ExtendWith;
 /** A coordinator corrects records and clears out, with others at work and lines that break. */
 @ExtendWith(Running.class)
 class CorrectionTest extends Coordinator {
+
+    @Test
+    void whatAnotherProgramWritesIsSeenAtOnceAndNeverOverwritten() throws SQLException {
+        open("shared");
+        keys.press("PageUp");
+        assertThat(position()).hasValue("12");
+        page.getByLabel("pH").focus();
+        keys.press("Control+a").type("7.1");
+        try (var program = Running.program("nightly_load");
+                var statement = program.createStatement()) {
+            statement.execute("insert into records.shared (site, river, ph) values ('TS-13', 'Tessel', 6.6)");
+            assertThat(page.getByText("of 13", new Page.GetByTextOptions().setExact(true)))
+                    .isVisible();
+            statement.execute("update records.shared set ph = 9.9 where site = 'TS-12'");
+        }
+        keys.press("Control+s");
+        var dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("Somebody else changed row 12 while you did");
+        assertThat(dialog).containsText("9.9");
+        keys.press("Escape", "Escape");
+        keys.press("PageDown");
+        assertThat(site()).hasValue("TS-13");
+        page.getByText("History", new Page.GetByTextOptions().setExact(true))
+                .first()
+                .click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("weft (nightly_load)");
+    }
 
     @Test
     void aCorrectionShowsWhatItChangesAndTwoPeopleNeverOverwriteEachOther() {

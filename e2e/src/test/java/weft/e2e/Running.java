@@ -6,6 +6,9 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
@@ -67,6 +70,13 @@ public final class Running implements BeforeAllCallback {
         } catch (Exception e) {
             throw new IllegalStateException(e);
         }
+    }
+
+    /** Another program of that name, at work in the database itself. */
+    static Connection program(String name) throws SQLException {
+        var postgres = weft.running().postgres().orElseThrow();
+        return DriverManager.getConnection(
+                postgres.url() + "?ApplicationName=" + name, postgres.user(), postgres.password());
     }
 
     /** Makes a table of these columns, in JSON, and its form. */
