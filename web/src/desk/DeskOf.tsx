@@ -17,7 +17,7 @@ import type { EntryView } from "../form/view";
 import { builds, sessionQuery } from "../people/session";
 import { DeskFoot } from "./DeskFoot";
 import { Done } from "./Done";
-import { useParts, withParts } from "./later";
+import { useEarlyPaste, useParts, withParts } from "./later";
 import { Offer } from "./Offer";
 import { Rail } from "./Rail";
 import { Tray } from "./Tray";
@@ -94,6 +94,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   });
   const { entry } = sitting;
   const middle = useRef<HTMLDivElement>(null);
+  useEarlyPaste(middle);
   const typable = useMemo(() => focusable(form).filter((field) => field.use !== "read-only"), [form]);
   // The same from key to key, so that only the fields that changed are drawn again.
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { type RefObject, useEffect } from "react";
 
 type Parts = typeof import("./parts");
 
@@ -29,4 +30,27 @@ export function useParts(): Parts | undefined {
 export function withParts(doing: () => void) {
   if (parts) doing();
   else fetched.then(doing);
+}
+
+/** Cells that are pasted before the rest of the Desk is there wait for it, as pasted. */
+export function useEarlyPaste(frame: RefObject<HTMLElement | null>) {
+  useEffect(() => {
+    const place = frame.current;
+    const hold = (e: ClipboardEvent) => {
+      const text = e.clipboardData?.getData("text/plain") ?? "";
+      if (parts || !e.clipboardData || !text.includes("\t")) return;
+      e.preventDefault();
+      e.stopPropagation();
+      const clipboardData = new DataTransfer();
+      for (const type of e.clipboardData.types) clipboardData.setData(type, e.clipboardData.getData(type));
+      const again = new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true });
+      const { target } = e;
+      // What listens for it is there once it is drawn.
+      fetched.then(() =>
+        setTimeout(() => target?.dispatchEvent(again) && document.execCommand("insertText", false, text)),
+      );
+    };
+    place?.addEventListener("paste", hold, true);
+    return () => place?.removeEventListener("paste", hold, true);
+  }, [frame]);
 }

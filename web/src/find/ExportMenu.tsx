@@ -9,13 +9,15 @@ interface Props {
   say: SittingDoings["say"];
 }
 
+const WORDS = { csv: "CSV", ods: "a spreadsheet", json: "JSON" };
+
 const PART = 4_000_000;
 
 /** Takes what is in view away as a file, with its progress and a way to give it up. */
 export function ExportMenu({ form, asked, total, say }: Props) {
   const [running, setRunning] = useState<{ records: number; stop: () => void }>();
 
-  const run = async (as: "csv" | "json") => {
+  const run = async (as: "csv" | "json" | "ods") => {
     const asking = new AbortController();
     setRunning({ records: 0, stop: () => asking.abort() });
     try {
@@ -25,7 +27,10 @@ export function ExportMenu({ form, asked, total, say }: Props) {
       if (asked.sort) query.set("sort", asked.sort);
       const answer = await fetch(`/api/doors/${form.door.id}/export?${query}`, { signal: asking.signal });
       if (!answer.ok || !answer.body) throw new Error((await answer.json()).detail);
-      const file = await gather(answer.body, (records) => setRunning((now) => now && { ...now, records }));
+      // What is packed has no lines to count.
+      const file = await gather(answer.body, (records) =>
+        setRunning((now) => now && { ...now, records: as === "ods" ? 0 : records }),
+      );
       save(file, `${form.door.id}.${as}`);
       say(`Exported to ${form.door.id}.${as}`, "ok");
     } catch (e) {
@@ -41,8 +46,8 @@ export function ExportMenu({ form, asked, total, say }: Props) {
   if (running) {
     return (
       <span className="flex items-center gap-2">
-        <progress className="progress w-24" value={running.records} max={Math.max(total, 1)} />
-        {running.records.toLocaleString("en")}
+        <progress className="progress w-24" value={running.records || undefined} max={Math.max(total, 1)} />
+        {running.records > 0 && running.records.toLocaleString("en")}
         <button type="button" className="btn small" onClick={running.stop}>
           Give up
         </button>
@@ -52,22 +57,18 @@ export function ExportMenu({ form, asked, total, say }: Props) {
   return (
     <span className="flex items-center gap-1">
       Export
-      <button
-        type="button"
-        className="btn small"
-        onClick={() => run("csv")}
-        aria-label="Export what is in view as CSV"
-      >
-        CSV
-      </button>
-      <button
-        type="button"
-        className="btn small"
-        onClick={() => run("json")}
-        aria-label="Export what is in view as JSON"
-      >
-        JSON
-      </button>
+      {(["csv", "ods", "json"] as const).map((as) => (
+        <button
+          key={as}
+          type="button"
+          className="btn small"
+          onClick={() => run(as)}
+          aria-label={`Export what is in view as ${WORDS[as]}`}
+          title={WORDS[as]}
+        >
+          {as.toUpperCase()}
+        </button>
+      ))}
     </span>
   );
 }

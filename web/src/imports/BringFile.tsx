@@ -30,7 +30,7 @@ export function BringFile() {
         <FileUp size={28} className="text-soft" aria-hidden="true" />
         <p>Drop a file here, or</p>
         <FileTrigger
-          acceptedFileTypes={[".csv", ".tsv", ".txt", "text/csv"]}
+          acceptedFileTypes={[".csv", ".tsv", ".txt", ".ods", ".json", ".jsonl"]}
           onSelect={(files) => files?.[0] && bring.mutate(files[0])}
         >
           <PressButton className="btn" isDisabled={bring.isPending}>

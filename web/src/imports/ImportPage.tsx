@@ -22,6 +22,11 @@ export function ImportPage() {
       answered(api.POST("/api/imports/{id}/look", { params: { path: { id } }, body: { columns } })),
     onSuccess: (changed) => queries.setQueryData(key, changed),
   });
+  const turn = useMutation({
+    mutationFn: (sheet: number) =>
+      answered(api.POST("/api/imports/{id}/sheet", { params: { path: { id } }, body: { sheet } })),
+    onSuccess: (turned) => queries.setQueryData(key, turned),
+  });
   const change = (at: number, changed: Partial<ColumnReport>) => {
     if (!report.data) return;
     const columns = report.data.columns.map((column, i) => (i === at ? { ...column, ...changed } : column));
@@ -35,14 +40,32 @@ export function ImportPage() {
         {report.data && <span className="chip">{report.data.rows.toLocaleString("en")} rows</span>}
         {report.data && <span className="chip">{report.data.columns.length} columns</span>}
         <span role="status" className="text-soft">
-          {look.isPending ? "Looking through every cell…" : ""}
+          {look.isPending || turn.isPending ? "Looking through every cell…" : ""}
         </span>
       </header>
       <div className="flex min-h-0 flex-col gap-4 overflow-auto p-5 [&>*]:flex-none">
-        <Trouble error={report.error ?? look.error} />
+        <Trouble error={report.error ?? look.error ?? turn.error} />
+        {report.data && report.data.sheets.length > 1 && (
+          <label className="flex items-center gap-3 font-semibold">
+            Sheet
+            <select
+              className="entry w-auto! font-normal"
+              value={report.data.sheet}
+              disabled={turn.isPending}
+              onChange={(e) => turn.mutate(Number(e.target.value))}
+            >
+              {report.data.sheets.map((name, at) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: sheets are known by their place
+                <option key={at} value={at}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         {report.data && (
           <>
-            <Load report={report.data} busy={look.isPending} />
+            <Load key={report.data.sheet} report={report.data} busy={look.isPending || turn.isPending} />
             <ColumnList columns={report.data.columns} change={change} />
             <Misfits report={report.data} />
             <Preview report={report.data} />

@@ -22,17 +22,18 @@ class CorrectionTest extends Coordinator {
 
     @Test
     void whatAnotherProgramWritesIsSeenAtOnceAndNeverOverwritten() throws SQLException {
-        open("shared");
+        open("written_by_others");
         keys.press("PageUp");
         assertThat(position()).hasValue("12");
         page.getByLabel("pH").focus();
         keys.press("Control+a").type("7.1");
         try (var program = Running.program("nightly_load");
                 var statement = program.createStatement()) {
-            statement.execute("insert into records.shared (site, river, ph) values ('TS-13', 'Tessel', 6.6)");
+            statement.execute(
+                    "insert into records.written_by_others (site, river, ph) values ('TS-13', 'Tessel', 6.6)");
             assertThat(page.getByText("of 13", new Page.GetByTextOptions().setExact(true)))
                     .isVisible();
-            statement.execute("update records.shared set ph = 9.9 where site = 'TS-12'");
+            statement.execute("update records.written_by_others set ph = 9.9 where site = 'TS-12'");
         }
         keys.press("Control+s");
         var dialog = page.getByRole(AriaRole.DIALOG);

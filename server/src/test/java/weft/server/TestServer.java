@@ -1,5 +1,6 @@
 package weft.server;
 
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.URI;
@@ -100,9 +101,30 @@ public final class TestServer implements BeforeAllCallback {
 
     /** Brings a file in, as a browser does. */
     public static Answer upload(String fileName, String text) {
-        var body = "--x\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + fileName
-                + "\"\r\nContent-Type: text/csv\r\n\r\n" + text + "\r\n--x--\r\n";
-        return send("POST", "/api/imports", body, "Content-Type", "multipart/form-data; boundary=x");
+        return upload(fileName, text.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** The same of a file of bytes. */
+    public static Answer upload(String fileName, byte[] file) {
+        var head = "--x\r\nContent-Disposition: form-data; name=\"file\"; filename=\"" + fileName
+                + "\"\r\nContent-Type: application/octet-stream\r\n\r\n";
+        var body = new ByteArrayOutputStream();
+        body.writeBytes(head.getBytes(StandardCharsets.UTF_8));
+        body.writeBytes(file);
+        body.writeBytes("\r\n--x--\r\n".getBytes(StandardCharsets.UTF_8));
+        return sendBytes("POST", "/api/imports", body.toByteArray(), "Content-Type", "multipart/form-data; boundary=x");
+    }
+
+    /** What is taken away from there as a file. */
+    public static byte[] file(String path) {
+        try {
+            return CLIENT.send(request(path).build(), BodyHandlers.ofByteArray())
+                    .body();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
     }
 
     /** Makes a table of these columns, in JSON, and its form; says the form's id. */

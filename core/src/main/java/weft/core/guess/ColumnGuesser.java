@@ -37,6 +37,7 @@ public final class ColumnGuesser {
             Shape.MOMENT_YEAR_FIRST);
 
     private final boolean phoneHeading;
+    private final boolean typed;
     private final Map<Shape, Long> seen = new EnumMap<>(Shape.class);
     private long filled;
     private long blank;
@@ -44,8 +45,13 @@ public final class ColumnGuesser {
     private int pointScale;
     private int commaScale;
 
-    /** A guesser for the column under this heading. */
-    public ColumnGuesser(String heading) {
+    /**
+     * A guesser for the column under this heading.
+     *
+     * @param typed whether the file spells its numbers in one way only, with a decimal point and no groups
+     */
+    public ColumnGuesser(String heading, boolean typed) {
+        this.typed = typed;
         this.phoneHeading = PHONE_HEADING.matcher(heading.replace('_', ' ')).matches();
     }
 
@@ -89,7 +95,9 @@ public final class ColumnGuesser {
         if (enough(count(Shape.WHOLE)) && !signs.ask() && either() == 0) {
             return Optional.of(found(ColumnType.WHOLE, "whole numbers in " + all(count(Shape.WHOLE))));
         }
-        var fits = count(Shape.WHOLE) + either() + Math.max(count(Shape.POINT), count(Shape.COMMA));
+        var fits = typed
+                ? count(Shape.WHOLE) + count(Shape.MAYBE_THOUSANDS_POINT) + count(Shape.POINT)
+                : count(Shape.WHOLE) + either() + Math.max(count(Shape.POINT), count(Shape.COMMA));
         if (!enough(fits)) {
             return Optional.empty();
         }
@@ -123,6 +131,9 @@ public final class ColumnGuesser {
     }
 
     private Signs signs() {
+        if (typed) {
+            return new Signs(DecimalSign.POINT, false, pointScale, commaScale);
+        }
         long points = count(Shape.POINT);
         long commas = count(Shape.COMMA);
         return new Signs(

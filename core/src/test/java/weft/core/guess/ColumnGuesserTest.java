@@ -40,7 +40,7 @@ class ColumnGuesserTest {
     private static final Pattern SOME_CELLS = Pattern.compile("([0-9]+) of ([0-9]+) cells");
 
     private static Guess guess(String... cells) {
-        var guesser = new ColumnGuesser("Heading");
+        var guesser = new ColumnGuesser("Heading", false);
         List.of(cells).forEach(guesser::accept);
         return guesser.guess();
     }
@@ -182,7 +182,7 @@ class ColumnGuesserTest {
 
     @Test
     void aHeadingThatSpeaksOfPhonesKeepsNumbersAsText() {
-        var guesser = new ColumnGuesser("mobile_phone");
+        var guesser = new ColumnGuesser("mobile_phone", false);
         guesser.accept("4155550123");
         assertThat(guesser.guess().type()).isEqualTo(ColumnType.TEXT);
     }

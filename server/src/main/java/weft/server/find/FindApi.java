@@ -166,7 +166,7 @@ class FindApi {
         });
     }
 
-    /** Everything in view, as {@code csv} or {@code json}, sent as it is read. */
+    /** Everything in view, as {@code csv}, {@code json} or {@code ods}, sent as it is read. */
     @GetMapping("/api/doors/{door}/export")
     @Needs(May.EXPORT)
     void export(
@@ -179,15 +179,21 @@ class FindApi {
             throws IOException {
         var form = door.shown();
         var view = Asked.of(form, list(where), any, sort, clock).view();
-        if (!as.equals("csv") && !as.equals("json")) {
-            throw Problem.malformed("Records are exported as csv or json.");
-        }
-        response.setContentType(as.equals("csv") ? "text/csv;charset=UTF-8" : "application/json");
+        response.setContentType(
+                switch (as) {
+                    case "csv" -> "text/csv;charset=UTF-8";
+                    case "json" -> "application/json";
+                    case "ods" -> "application/vnd.oasis.opendocument.spreadsheet";
+                    default -> throw Problem.malformed("Records are exported as csv, json or ods.");
+                });
         response.setHeader(
                 "Content-Disposition", "attachment; filename=\"" + form.form().id() + "." + as + "\"");
-        var export = as.equals("csv")
-                ? Export.csv(response.getOutputStream(), form)
-                : Export.json(response.getOutputStream(), form);
+        var out = response.getOutputStream();
+        var export = switch (as) {
+            case "csv" -> Export.csv(out, form);
+            case "json" -> Export.json(out, form);
+            default -> new OdsExport(out, form);
+        };
         told.of(
                 What.EXPORT_TAKEN,
                 door.pass().door().id() + " as " + as + (view.words().isEmpty() ? "" : ", by a find"));

@@ -16,6 +16,8 @@ import weft.store.record.ValuesJson;
  * What a file would become.
  *
  * @param name a name for the table, made from the file's
+ * @param sheets the names of the file's sheets; none where it has no such thing
+ * @param sheet which of them these are the rows of, from 0
  * @param beyond cells that stand beyond the headings
  */
 record ImportReport(
@@ -23,6 +25,8 @@ record ImportReport(
         String name,
         String title,
         long rows,
+        List<String> sheets,
+        int sheet,
         List<ColumnReport> columns,
         List<MisfitJson> beyond,
         List<List<@Nullable Object>> preview) {
@@ -111,6 +115,8 @@ record ImportReport(
                 Names.name(title, 1, new HashSet<>()),
                 title,
                 look.rows(),
+                brought.sheets(),
+                brought.sheet(),
                 columns,
                 misfits(look, ""),
                 look.preview().stream()

@@ -96,6 +96,20 @@ class ImportsApi {
         return ImportReport.of(brought, imports.look(brought, columns(brought, asked.columns())));
     }
 
+    /**
+     * A sheet of a file.
+     *
+     * @param sheet its place among them, from 0
+     */
+    record Sheet(int sheet) {}
+
+    /** Goes on with another sheet of the file, whose columns are guessed. */
+    @PostMapping("/api/imports/{id}/sheet")
+    ImportReport turn(@PathVariable String id, @RequestBody Sheet asked) {
+        var brought = imports.turn(brought(id), asked.sheet());
+        return ImportReport.of(brought, imports.look(brought, brought.columns()));
+    }
+
     @GetMapping("/api/imports/{id}/progress")
     ProgressJson progress(@PathVariable String id) {
         return imports.progress(id)

@@ -1,13 +1,21 @@
 package weft.server.find;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static weft.server.TestServer.file;
 import static weft.server.TestServer.form;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
+import static weft.server.TestServer.upload;
 
+import com.github.miachm.sods.SpreadSheet;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -139,6 +147,57 @@ class FindApiTest {
                 .isEqualTo(
                         "[{\"row\":3,\"site\":\"=1+1\",\"ph\":\"-7.2\",\"taken_on\":\"2025-06-14\",\"wet\":false,\"code\":null}]");
         assertThat(get(api + "/export?as=pdf").status()).isEqualTo(400);
+    }
+
+    /** Read by another reader than Weft's, and brought in again by Weft's. */
+    @Test
+    void aSpreadsheetOfWhatIsInViewHasEachValueInItsType() throws IOException {
+        form(
+                "ods",
+                "{\"title\":\"Site\"},{\"title\":\"pH\",\"type\":\"decimal\",\"scale\":2},{\"title\":\"Count\",\"type\":\"whole\"},"
+                        + "{\"title\":\"Taken on\",\"type\":\"date\"},{\"title\":\"At\",\"type\":\"time\"},{\"title\":\"Seen\",\"type\":\"datetime\"},"
+                        + "{\"title\":\"Wet\",\"type\":\"yesno\"},{\"title\":\"Remark\",\"type\":\"longtext\"}");
+        for (var values : new String[] {
+            "{\"site\":\"007\",\"ph\":\"7.5\",\"count\":12,\"taken_on\":\"2026-08-01\",\"at\":\"9:30\",\"seen\":\"2026-08-01T21:15:10\",\"wet\":true,"
+                    + "\"remark\":\"=1+1 & <b>\\n  two  blanks\\n\\nthe end\"}",
+            "{\"site\":\"008\",\"ph\":\"1.23\",\"count\":-9007199254740993,\"wet\":false,\"remark\":\"x\"}"
+        }) {
+            assertThat(post("/api/doors/ods/records", "{\"values\":" + values + "}")
+                            .status())
+                    .isEqualTo(201);
+        }
+        var file = file("/api/doors/ods/export?as=ods");
+        var sheet = new SpreadSheet(new ByteArrayInputStream(file)).getSheet(0);
+        assertThat(sheet.getDataRange().getValues()[0])
+                .containsExactly("Row", "Site", "pH", "Count", "Taken on", "At", "Seen", "Wet", "Remark");
+        assertThat(sheet.getDataRange().getValues()[1])
+                .containsExactly(
+                        1.0,
+                        "007",
+                        7.5,
+                        12.0,
+                        LocalDate.of(2026, 8, 1),
+                        Duration.ofMinutes(570),
+                        LocalDateTime.of(2026, 8, 1, 21, 15, 10),
+                        true,
+                        "=1+1 & <b>\n  two  blanks\n\nthe end");
+        assertThat(sheet.getDataRange().getValues()[2])
+                .startsWith(2.0, "008", 1.23)
+                .endsWith(null, false, "x");
+
+        var brought = upload("again.ods", file).json();
+        assertThat(post("/api/imports/" + brought.get("id").asString() + "/table", "{\"name\":\"again\"}")
+                        .status())
+                .isEqualTo(201);
+        var was = get("/api/doors/ods/export?as=json").json();
+        var is = get("/api/doors/again/export?as=json").json();
+        for (int i = 0; i < 2; i++) {
+            for (var column : List.of("site", "ph", "count", "taken_on", "at", "seen", "wet", "remark")) {
+                assertThat(is.get(i).get(column))
+                        .as(column)
+                        .isEqualTo(was.get(i).get(column));
+            }
+        }
     }
 
     @Test

@@ -13,7 +13,6 @@ import java.io.Reader;
 import java.nio.charset.Charset;
 import java.util.Arrays;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -26,7 +25,7 @@ import org.jspecify.annotations.Nullable;
  * @param charset UTF-8, Windows-1252 or UTF-16
  * @param separator comma, semicolon or tab
  */
-record CsvFile(Charset charset, char separator) {
+record CsvFile(Charset charset, char separator) implements RowFile {
 
     private static final char[] SEPARATORS = {',', ';', '\t'};
     /** A first line by which spreadsheets say how the rest is separated. */
@@ -75,24 +74,19 @@ record CsvFile(Charset charset, char separator) {
         return (double) like / counts.length * 100 + Math.min(counts[0], 50);
     }
 
-    /** A row of cells and the number of the line it begins on, counted from 1. */
-    record Row(long line, List<String> cells) {
-        boolean blank() {
-            return cells.stream().allMatch(String::isBlank);
+    @Override
+    public boolean typed() {
+        return false;
+    }
+
+    @Override
+    public void read(Bytes bytes, RowTaker taker) throws IOException {
+        try (var in = bytes.open()) {
+            read(in, taker);
         }
     }
 
-    /** What is done with each row. */
-    interface RowTaker {
-        void take(Row row) throws IOException;
-    }
-
-    /**
-     * Gives every row that is not blank, the headings first, to the taker. It holds one row at a time.
-     *
-     * @throws BadFile when the file breaks the rules of quoting
-     */
-    void read(InputStream bytes, RowTaker taker) throws IOException {
+    private void read(InputStream bytes, RowTaker taker) throws IOException {
         var text = new Watched(withoutMark(new InputStreamReader(bytes, charset)));
         CsvRecord last = null;
         try (var rows = CsvReader.builder()

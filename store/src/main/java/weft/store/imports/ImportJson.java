@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.IntStream;
+import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.guess.Guess;
@@ -45,6 +46,14 @@ final class ImportJson {
             each.dayOrder().ifPresent(order -> object.put("dayOrder", order.name()));
         }
         return array.toString();
+    }
+
+    static String names(List<String> names) {
+        return JSON.writeValueAsString(names);
+    }
+
+    static List<String> names(String json) {
+        return JSON.readValue(json, new TypeReference<List<String>>() {});
     }
 
     static List<ImportColumn> read(String json) {

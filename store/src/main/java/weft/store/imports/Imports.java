@@ -7,7 +7,6 @@ import static weft.store.schema.Tables.ROW_COUNTER;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
-import java.nio.charset.Charset;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.OffsetDateTime;
@@ -64,8 +63,10 @@ public final class Imports {
      * A file that is kept.
      *
      * @param columns its columns as they were guessed
+     * @param sheets the names of its sheets; none where it has no such thing
+     * @param sheet which of them it is about, from 0
      */
-    public record Brought(String id, String fileName, List<ImportColumn> columns) {}
+    public record Brought(String id, String fileName, List<ImportColumn> columns, List<String> sheets, int sheet) {}
 
     /** How far a load has come. */
     public record Progress(long loaded, long rows) {}
@@ -124,13 +125,48 @@ public final class Imports {
                 .set(IMPORT.LOADED, 0L)
                 .execute();
         var kept = Pieces.keep(within, id, bytes);
+        if (kept.how() instanceof OdsFile) {
+            var sheets = OdsFile.sheets(() -> Pieces.read(within, id));
+            int filled =
+                    (int) sheets.stream().takeWhile(sheet -> sheet.rows() == 0).count();
+            if (filled == sheets.size()) {
+                throw new BadFile(
+                        "Every sheet of the file is empty. It needs a row of headings and a row for each record.");
+            }
+            return guessed(
+                    within,
+                    id,
+                    fileName,
+                    new OdsFile(filled),
+                    sheets.stream().map(OdsFile.Sheet::name).toList());
+        }
+        return guessed(within, id, fileName, kept.how(), List.of());
+    }
+
+    /**
+     * The same file with another of its sheets, whose columns are guessed.
+     *
+     * @param sheet which one, from 0
+     * @throws BadFile when it has no such sheet, or that has no headings
+     */
+    public Brought turn(Brought file, int sheet) {
+        if (sheet < 0 || sheet >= file.sheets().size()) {
+            throw new BadFile("The file has no such sheet.");
+        }
+        return TURNS.take(() -> sql.transactionResult(
+                inner -> guessed(inner.dsl(), file.id(), file.fileName(), new OdsFile(sheet), file.sheets())));
+    }
+
+    private static Brought guessed(DSLContext within, String id, String fileName, RowFile how, List<String> sheets)
+            throws IOException {
         var headings = new ArrayList<String>();
         var guessers = new ArrayList<ColumnGuesser>();
         long[] rows = {0};
-        kept.how().read(Pieces.read(within, id), row -> {
+        RowFile.Bytes bytes = () -> Pieces.read(within, id);
+        how.read(bytes, row -> {
             if (headings.isEmpty()) {
                 headings.addAll(row.cells());
-                headings.forEach(heading -> guessers.add(new ColumnGuesser(heading)));
+                headings.forEach(heading -> guessers.add(new ColumnGuesser(heading, how.typed())));
                 return;
             }
             rows[0]++;
@@ -148,7 +184,7 @@ public final class Imports {
         var offers = new LinkOffers(
                 within, guessers.stream().map(ColumnGuesser::guess).toList());
         if (offers.any()) {
-            kept.how().read(Pieces.read(within, id), offers::take);
+            how.read(bytes, offers::take);
         }
         var found = offers.found();
         var titles = Names.titles(headings);
@@ -160,24 +196,32 @@ public final class Imports {
                     ImportColumn.guessed(i, name, titles.get(i), guessers.get(i).guess())
                             .offering(found.get(i)));
         }
-        within.update(IMPORT)
-                .set(IMPORT.CHARSET, kept.how().charset().name())
-                .set(IMPORT.SEPARATOR, String.valueOf(kept.how().separator()))
+        int sheet = how instanceof OdsFile(int which) ? which : 0;
+        var update = within.update(IMPORT)
+                .set(IMPORT.FORMAT, how.format())
+                .set(IMPORT.SHEET, sheet)
+                .set(IMPORT.SHEETS, JSONB.valueOf(ImportJson.names(sheets)))
                 .set(IMPORT.LINES, rows[0])
-                .set(IMPORT.COLUMNS, JSONB.valueOf(ImportJson.write(columns)))
-                .where(IMPORT.ID.eq(id))
-                .execute();
-        return new Brought(id, fileName, columns);
+                .set(IMPORT.COLUMNS, JSONB.valueOf(ImportJson.write(columns)));
+        if (how instanceof CsvFile(var charset, char separator)) {
+            update = update.set(IMPORT.CHARSET, charset.name()).set(IMPORT.SEPARATOR, String.valueOf(separator));
+        }
+        update.where(IMPORT.ID.eq(id)).execute();
+        return new Brought(id, fileName, columns, sheets, sheet);
     }
 
     /** The file of that identity, or empty when there is none or it is loaded already. */
     public Optional<Brought> find(String id) {
-        return sql.select(IMPORT.ID, IMPORT.FILE_NAME, IMPORT.COLUMNS)
+        return sql.select(IMPORT.ID, IMPORT.FILE_NAME, IMPORT.COLUMNS, IMPORT.SHEETS, IMPORT.SHEET)
                 .from(IMPORT)
                 .where(IMPORT.ID.eq(id))
                 .and(IMPORT.TABLE_NAME.isNull())
                 .fetchOptional(row -> new Brought(
-                        row.value1(), row.value2(), ImportJson.read(row.value3().data())));
+                        row.value1(),
+                        row.value2(),
+                        ImportJson.read(row.value3().data()),
+                        ImportJson.names(row.value4().data()),
+                        row.value5()));
     }
 
     /** Looks through the whole file with these columns in mind. */
@@ -199,8 +243,8 @@ public final class Imports {
     }
 
     /** Gives every row below the headings to the taker, some hundred at a time, and says how many there were. */
-    private long eachRow(String id, RowReader reader, CsvFile.RowTaker taker) {
-        var block = new ArrayList<CsvFile.Row>();
+    private long eachRow(String id, RowReader reader, RowFile.RowTaker taker) {
+        var block = new ArrayList<RowFile.Row>();
         long rows = eachRow(id, row -> {
             block.add(row);
             if (block.size() == BLOCK) {
@@ -215,7 +259,7 @@ public final class Imports {
         return rows;
     }
 
-    private static void take(List<CsvFile.Row> block, RowReader reader, CsvFile.RowTaker taker) throws IOException {
+    private static void take(List<RowFile.Row> block, RowReader reader, RowFile.RowTaker taker) throws IOException {
         reader.ahead(block);
         for (var row : block) {
             taker.take(row);
@@ -223,15 +267,14 @@ public final class Imports {
         block.clear();
     }
 
-    private long eachRow(String id, CsvFile.RowTaker taker) {
-        var how = sql.select(IMPORT.CHARSET, IMPORT.SEPARATOR)
+    private long eachRow(String id, RowFile.RowTaker taker) {
+        var how = sql.select(IMPORT.FORMAT, IMPORT.SHEET, IMPORT.CHARSET, IMPORT.SEPARATOR)
                 .from(IMPORT)
                 .where(IMPORT.ID.eq(id))
-                .fetchSingle(row ->
-                        new CsvFile(Charset.forName(row.value1()), row.value2().charAt(0)));
+                .fetchSingle(RowFile::of);
         long[] seen = {-1};
         try {
-            how.read(Pieces.read(sql, id), row -> {
+            how.read(() -> Pieces.read(sql, id), row -> {
                 if (seen[0]++ >= 0) {
                     taker.take(row);
                 }

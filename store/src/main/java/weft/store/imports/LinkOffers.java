@@ -62,7 +62,7 @@ final class LinkOffers {
     }
 
     /** Takes the headings first, then each row. */
-    void take(CsvFile.Row row) {
+    void take(RowFile.Row row) {
         if (rows++ < 0) {
             return;
         }

@@ -26,7 +26,7 @@ final class Pieces {
     private Pieces() {}
 
     /** What was learnt of a file while its bytes were kept. */
-    record Kept(CsvFile how, long bytes) {}
+    record Kept(RowFile how, long bytes) {}
 
     /** Keeps the bytes and finds out how they are written. */
     static Kept keep(DSLContext within, String id, InputStream bytes) throws IOException {
@@ -46,6 +46,13 @@ final class Pieces {
             within.insertInto(IMPORT_PIECE, IMPORT_PIECE.IMPORT_ID, IMPORT_PIECE.PLACE, IMPORT_PIECE.BYTES)
                     .values(id, place, piece)
                     .execute();
+        }
+        if (OdsFile.packed(beginning)) {
+            OdsFile.check(() -> read(within, id));
+            return new Kept(new OdsFile(0), total);
+        }
+        if (JsonFile.begins(new String(beginning, StandardCharsets.UTF_8))) {
+            return new Kept(new JsonFile(), total);
         }
         var charset = utf16(beginning)
                 ? StandardCharsets.UTF_16

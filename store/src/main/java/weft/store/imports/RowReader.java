@@ -44,7 +44,7 @@ final class RowReader {
     }
 
     /** Says which rows are read next, so that what they link to is looked up at once. */
-    void ahead(List<CsvFile.Row> rows) {
+    void ahead(List<RowFile.Row> rows) {
         for (var each : columns) {
             each.column().link().ifPresent(link -> {
                 var words = new HashSet<String>();
@@ -55,12 +55,12 @@ final class RowReader {
         }
     }
 
-    private static String cell(ImportColumn column, CsvFile.Row row) {
+    private static String cell(ImportColumn column, RowFile.Row row) {
         return column.from() < row.cells().size() ? row.cells().get(column.from()) : "";
     }
 
     /** The values of a row in the order of the columns; a cell that does not fit is empty and told of. */
-    List<Value> read(CsvFile.Row row, MisfitTaker misfits) {
+    List<Value> read(RowFile.Row row, MisfitTaker misfits) {
         var values = new ArrayList<Value>(columns.size());
         for (int i = 0; i < columns.size(); i++) {
             values.add(value(i, cell(columns.get(i), row), row.line(), misfits));

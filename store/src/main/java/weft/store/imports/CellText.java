@@ -1,0 +1,40 @@
+package weft.store.imports;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.LocalTime;
+import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeParseException;
+
+/** Values of typed files as text that is read as just that value. */
+final class CellText {
+
+    /** More digits than that are no number that anybody wrote. */
+    private static final int MOST_DIGITS = 400;
+
+    private CellText() {}
+
+    /** A number with all its digits, no exponent, and no zeros that say nothing: a spreadsheet may keep 12 as 12.0. */
+    static String number(String spelled) {
+        try {
+            var number = new BigDecimal(spelled.strip());
+            return Math.abs((long) number.scale()) > MOST_DIGITS
+                    ? spelled
+                    : number.stripTrailingZeros().toPlainString();
+        } catch (NumberFormatException e) {
+            return spelled;
+        }
+    }
+
+    /** A time of day that a spreadsheet keeps as a duration since midnight; other durations as they are shown. */
+    static String time(String duration, String shown) {
+        try {
+            var since = Duration.parse(duration.strip());
+            return since.isNegative() || since.toDays() > 0
+                    ? shown
+                    : DateTimeFormatter.ISO_LOCAL_TIME.format(LocalTime.MIDNIGHT.plus(since));
+        } catch (DateTimeParseException e) {
+            return shown;
+        }
+    }
+}
