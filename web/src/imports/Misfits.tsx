@@ -20,7 +20,9 @@ export function Misfits({ report }: { report: ImportReport }) {
       <ul className="mt-2 grid gap-1">
         {misfits.map((misfit) => (
           <li key={`${misfit.line} ${misfit.column} ${misfit.cell}`} className="flex flex-wrap gap-x-3">
-            <span className="w-20 font-mono text-soft">line {misfit.line}</span>
+            <span className="w-20 font-mono text-soft">
+              {report.format === "csv" ? "line" : "row"} {misfit.line}
+            </span>
             <span className="font-semibold">{title(misfit.column)}</span>
             <span>{misfit.message}</span>
           </li>

@@ -7,11 +7,16 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.FilePayload;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipFile;
+import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -31,13 +36,17 @@ class FirstStoryTest {
     }
 
     private void bring(String name, String text) {
+        bring(name, text.getBytes(StandardCharsets.UTF_8));
+    }
+
+    private void bring(String name, byte[] file) {
         // From the first listener on, the browser hands its file choosers over.
         page.onFileChooser(_ -> {});
         page.navigate("/tables/new");
         var choose = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Choose a file"));
         choose.focus();
         page.waitForFileChooser(() -> keys.press("Enter"))
-                .setFiles(new FilePayload(name, "text/csv", text.getBytes(StandardCharsets.UTF_8)));
+                .setFiles(new FilePayload(name, "application/octet-stream", file));
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Bring in rows")))
                 .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(30_000));
     }
@@ -137,6 +146,44 @@ class FirstStoryTest {
         keys.press("Enter");
         seesRow(1, "2026-04-03", "0");
         seesRow(21, "2026-06-05", "");
+    }
+
+    @Test
+    void aSheetIsChosenAndWhatIsInViewIsTakenAwayAsASpreadsheet() throws IOException {
+        var cell =
+                "<table:table-cell office:value-type=\"%1$s\" office:%2$s=\"%3$s\"><text:p>%3$s</text:p></table:table-cell>";
+        var sheets = "<table:table table:name=\"Notes\"><table:table-row>%s</table:table-row></table:table>"
+                        .formatted(cell.formatted("string", "string-value", "Note"))
+                + "<table:table table:name=\"Gauges\"><table:table-row>%s%s</table:table-row><table:table-row>%s%s</table:table-row></table:table>"
+                        .formatted(
+                                cell.formatted("string", "string-value", "Read on"),
+                                cell.formatted("string", "string-value", "Depth"),
+                                cell.formatted("date", "date-value", "2026-08-01"),
+                                cell.formatted("float", "value", "1.234"));
+        var out = new ByteArrayOutputStream();
+        try (var zip = new ZipOutputStream(out)) {
+            zip.putNextEntry(new ZipEntry("content.xml"));
+            zip.write(("<d:d xmlns:d=\"urn:d\" xmlns:office=\"urn:oasis:names:tc:opendocument:xmlns:office:1.0\""
+                            + " xmlns:table=\"urn:oasis:names:tc:opendocument:xmlns:table:1.0\""
+                            + " xmlns:text=\"urn:oasis:names:tc:opendocument:xmlns:text:1.0\">" + sheets + "</d:d>")
+                    .getBytes(StandardCharsets.UTF_8));
+        }
+        bring("Gauge readings.ods", out.toByteArray());
+        page.getByLabel("Sheet").selectOption("Gauges");
+        assertThat(page.getByText("numbers with a decimal point in every cell")).isVisible();
+        page.getByText("Make the table and its form").press("Enter");
+        seesRow(1, "2026-08-01", "1.234");
+        page.navigate("/d/gauge_readings");
+        assertThat(page.getByLabel("Read on").first()).isFocused();
+        keys.press("F8");
+        var taken = page.waitForDownload(
+                () -> page.getByLabel("Export what is in view as a spreadsheet").press("Enter"));
+        assertThat(page.getByText("Exported to gauge_readings.ods")).isVisible();
+        try (var zip = new ZipFile(taken.path().toFile());
+                var content = zip.getInputStream(zip.getEntry("content.xml"))) {
+            org.assertj.core.api.Assertions.assertThat(new String(content.readAllBytes(), StandardCharsets.UTF_8))
+                    .contains("office:date-value=\"2026-08-01\"", "office:value=\"1.234\"");
+        }
     }
 
     @Test

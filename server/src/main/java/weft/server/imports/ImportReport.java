@@ -16,6 +16,7 @@ import weft.store.record.ValuesJson;
  * What a file would become.
  *
  * @param name a name for the table, made from the file's
+ * @param format what the file is: csv, ods or json
  * @param sheets the names of the file's sheets; none where it has no such thing
  * @param sheet which of them these are the rows of, from 0
  * @param beyond cells that stand beyond the headings
@@ -25,6 +26,7 @@ record ImportReport(
         String name,
         String title,
         long rows,
+        String format,
         List<String> sheets,
         int sheet,
         List<ColumnReport> columns,
@@ -62,7 +64,7 @@ record ImportReport(
     /**
      * A cell that does not fit its column.
      *
-     * @param line the line of the file on which its row begins, from 1
+     * @param line the line of the file on which its row begins, from 1; where it is no text, the row itself
      * @param column the name of the column; empty for a cell beyond the headings
      * @param cell what stands in it
      * @param message what is wrong with it
@@ -115,6 +117,7 @@ record ImportReport(
                 Names.name(title, 1, new HashSet<>()),
                 title,
                 look.rows(),
+                brought.format(),
                 brought.sheets(),
                 brought.sheet(),
                 columns,

@@ -62,11 +62,13 @@ public final class Imports {
     /**
      * A file that is kept.
      *
+     * @param format "csv", "ods" or "json"
      * @param columns its columns as they were guessed
      * @param sheets the names of its sheets; none where it has no such thing
      * @param sheet which of them it is about, from 0
      */
-    public record Brought(String id, String fileName, List<ImportColumn> columns, List<String> sheets, int sheet) {}
+    public record Brought(
+            String id, String fileName, String format, List<ImportColumn> columns, List<String> sheets, int sheet) {}
 
     /** How far a load has come. */
     public record Progress(long loaded, long rows) {}
@@ -207,21 +209,22 @@ public final class Imports {
             update = update.set(IMPORT.CHARSET, charset.name()).set(IMPORT.SEPARATOR, String.valueOf(separator));
         }
         update.where(IMPORT.ID.eq(id)).execute();
-        return new Brought(id, fileName, columns, sheets, sheet);
+        return new Brought(id, fileName, how.format(), columns, sheets, sheet);
     }
 
     /** The file of that identity, or empty when there is none or it is loaded already. */
     public Optional<Brought> find(String id) {
-        return sql.select(IMPORT.ID, IMPORT.FILE_NAME, IMPORT.COLUMNS, IMPORT.SHEETS, IMPORT.SHEET)
+        return sql.select(IMPORT.ID, IMPORT.FILE_NAME, IMPORT.FORMAT, IMPORT.COLUMNS, IMPORT.SHEETS, IMPORT.SHEET)
                 .from(IMPORT)
                 .where(IMPORT.ID.eq(id))
                 .and(IMPORT.TABLE_NAME.isNull())
                 .fetchOptional(row -> new Brought(
                         row.value1(),
                         row.value2(),
-                        ImportJson.read(row.value3().data()),
-                        ImportJson.names(row.value4().data()),
-                        row.value5()));
+                        row.value3(),
+                        ImportJson.read(row.value4().data()),
+                        ImportJson.names(row.value5().data()),
+                        row.value6()));
     }
 
     /** Looks through the whole file with these columns in mind. */
