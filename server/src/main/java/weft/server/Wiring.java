@@ -110,7 +110,7 @@ class Wiring {
 
     @Bean
     HealthIndicator databaseHealth(Database database) {
-        return () -> database.answers() ? Health.up().build() : Health.down().build();
+        return () -> database.writes() ? Health.up().build() : Health.down().build();
     }
 
     /** Changes of whole tables take as long as the tables are large. */

@@ -11,6 +11,7 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.DriverManager;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
@@ -101,8 +102,8 @@ class OutageTest {
                 going.set(false);
             }
             assertThat(failed).isEmpty();
-            assertThat(send("GET", weft.url() + "/actuator/health", null).statusCode())
-                    .isEqualTo(200);
+            assertThat(status(weft, "")).isEqualTo(200);
+            onlyReads(weft, api);
             var export = send("GET", api + "/doors/t/export?as=csv", null).body();
             var stored = export.lines().skip(1).map(line -> line.split(",")[1]).toList();
             assertThat(stored).doesNotHaveDuplicates().containsAll(saved);
@@ -111,6 +112,51 @@ class OutageTest {
                 files.sorted(Comparator.reverseOrder())
                         .forEach(file -> file.toFile().delete());
             }
+        }
+    }
+
+    private static int status(WeftServer.Running weft, String of) throws Exception {
+        return send("GET", weft.url() + "/actuator/health" + of, null).statusCode();
+    }
+
+    /** As a database that another one takes over from: it is told plainly, and saving goes on by itself when it writes again. */
+    private static void onlyReads(WeftServer.Running weft, String api) throws Exception {
+        var postgres = weft.postgres().orElseThrow();
+        try (var connection = DriverManager.getConnection(postgres.url(), postgres.user(), postgres.password());
+                var statement = connection.createStatement()) {
+            statement.execute("alter system set default_transaction_read_only = on");
+            statement.execute("select pg_reload_conf()");
+            TestServer.await(() -> readOnly(weft, api));
+            assertThat(status(weft, "/readiness")).isEqualTo(503);
+            assertThat(status(weft, "/liveness")).isEqualTo(200);
+            statement.execute("set transaction_read_only = off");
+            statement.execute("set default_transaction_read_only = off");
+            statement.execute("alter system reset default_transaction_read_only");
+            statement.execute("select pg_reload_conf()");
+        }
+        TestServer.await(() -> {
+            try {
+                return send(
+                                        "POST",
+                                        api + "/doors/t/records",
+                                        "{\"values\":{\"a\":\"after\"}}",
+                                        "Idempotency-Key",
+                                        "after")
+                                .statusCode()
+                        == 201;
+            } catch (Exception e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        assertThat(status(weft, "/readiness")).isEqualTo(200);
+    }
+
+    private static boolean readOnly(WeftServer.Running weft, String api) {
+        try {
+            var answer = send("POST", api + "/doors/t/records", "{\"values\":{}}");
+            return answer.statusCode() == 503 && answer.body().contains("The database only reads just now");
+        } catch (Exception e) {
+            throw new IllegalStateException(e);
         }
     }
 

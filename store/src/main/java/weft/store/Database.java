@@ -113,6 +113,10 @@ public final class Database implements AutoCloseable {
         config.addDataSourceProperty("loginTimeout", CONNECTS_WITHIN.toSeconds());
         config.addDataSourceProperty("socketTimeout", answersWithin.toSeconds());
         config.addDataSourceProperty("tcpKeepAlive", "true");
+        // Of several hosts in the address, the one that writes; which that is may change at any time.
+        config.addDataSourceProperty("targetServerType", "primary");
+        config.addDataSourceProperty("hostRecheckSeconds", "2");
+        config.setExceptionOverrideClassName(ReadOnlyLetGo.class.getName());
         // Said here, so that no address can say another name. Compiling a query takes longer than any answer people
         // wait for.
         config.setConnectionInitSql("set application_name = '" + NAME + "'; set jit = off");
@@ -153,13 +157,29 @@ public final class Database implements AutoCloseable {
         }
     }
 
-    /** Whether it answers now, found out within a second. */
-    public boolean answers() {
-        try (var connection = source.getConnection()) {
-            return connection.isValid(1);
+    /** Whether it answers now and can be written to, found out within seconds. */
+    public boolean writes() {
+        try (var connection = source.getConnection();
+                var statement = connection.createStatement()) {
+            if (!connection.isValid(1)) {
+                return false;
+            }
+            try (var only = statement.executeQuery("show transaction_read_only")) {
+                return only.next() && only.getString(1).equals("off");
+            }
         } catch (SQLException e) {
             return false;
         }
+    }
+
+    /** How many of the connections for what people wait for are in use. */
+    public int used() {
+        return source.getHikariPoolMXBean().getActiveConnections();
+    }
+
+    /** How many wait for one of them. */
+    public int wanted() {
+        return source.getHikariPoolMXBean().getThreadsAwaitingConnection();
     }
 
     /** For what jOOQ has no words for: COPY and LISTEN. */

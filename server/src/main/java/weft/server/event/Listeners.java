@@ -22,7 +22,7 @@ import weft.store.table.StoredTable;
 
 /** Those who listen to the changes of a table through this server. */
 @Component
-class Listeners {
+class Listeners implements Listening {
 
     private static final int WAITING = 1_000;
     private static final int BEAT_SECONDS = 15;
@@ -66,6 +66,11 @@ class Listeners {
         emitter.onError(_ -> all.remove(listener));
         Thread.ofVirtual().name("listener").start(() -> serve(listener));
         return emitter;
+    }
+
+    @Override
+    public int count() {
+        return all.size();
     }
 
     /** Sends in order, each listener at its own pace, with a beat that finds out when one is gone. */

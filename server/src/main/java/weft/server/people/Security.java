@@ -3,6 +3,7 @@ package weft.server.people;
 import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.net.InetAddress;
 import java.util.List;
 import java.util.Set;
 import javax.sql.DataSource;
@@ -10,6 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
+import org.springframework.security.authorization.AuthorizationDecision;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
 import org.springframework.security.config.annotation.web.configurers.AbstractHttpConfigurer;
@@ -71,12 +73,21 @@ class Security {
                                 .authenticated()
                                 .requestMatchers("/api/**")
                                 .hasAuthority(Signed.PERSON)
+                                .requestMatchers("/actuator/prometheus")
+                                .access((_, asked) -> new AuthorizationDecision(fromHere(asked.getRequest())))
                                 .anyRequest()
                                 .permitAll())
                 .exceptionHandling(refusing -> refusing.authenticationEntryPoint(
                                 (_, response, _) -> Problem.nobody().answer(response))
                         .accessDeniedHandler(denied()))
                 .build();
+    }
+
+    /** Whether it was asked on this machine itself, and not passed on by a proxy on it. */
+    private static boolean fromHere(HttpServletRequest request) {
+        return InetAddress.ofLiteral(request.getRemoteAddr()).isLoopbackAddress()
+                && request.getHeader("X-Forwarded-For") == null
+                && request.getHeader("Forwarded") == null;
     }
 
     private static AccessDeniedHandler denied() {

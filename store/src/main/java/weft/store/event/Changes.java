@@ -18,6 +18,10 @@ public final class Changes implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(Changes.class);
     private static final int POLL_MILLIS = 500;
     private static final int RETRY_MILLIS = 1_000;
+    /** Polls after which the line is tried: a database that stands still, or is gone without a word, says nothing either. */
+    private static final int TRIED_EVERY = 10;
+
+    private static final int ANSWERS_WITHIN_SECONDS = 5;
 
     private final DataSource source;
     private final List<Consumer<Change>> hearers = new CopyOnWriteArrayList<>();
@@ -73,7 +77,10 @@ public final class Changes implements AutoCloseable {
         }
         pass(new Change.Unheard());
         var postgres = connection.unwrap(PGConnection.class);
-        while (open) {
+        for (int polls = 1; open; polls++) {
+            if (polls % TRIED_EVERY == 0 && !connection.isValid(ANSWERS_WITHIN_SECONDS)) {
+                throw new SQLException("The line is dead.");
+            }
             var heard = postgres.getNotifications(POLL_MILLIS);
             for (var notification : heard == null ? new PGNotification[0] : heard) {
                 pass(Telling.read(notification.getParameter()));

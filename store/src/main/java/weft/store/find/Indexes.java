@@ -71,6 +71,20 @@ public final class Indexes {
         }
     }
 
+    /** How many indexes are needed and not there, in all tables. */
+    public long missing() {
+        return tables.list().stream()
+                .filter(listed -> listed.rows() >= FROM_ROWS)
+                .flatMap(listed -> tables.find(listed.name()).stream())
+                .mapToLong(table -> {
+                    var there = there(table);
+                    return needed(table).keySet().stream()
+                            .filter(name -> !there.contains(name))
+                            .count();
+                })
+                .sum();
+    }
+
     /** Brings the indexes of one table up to what its forms need, whatever its size. */
     public void keep(StoredTable table) {
         var needed = needed(table);

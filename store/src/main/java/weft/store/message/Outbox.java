@@ -54,6 +54,16 @@ public final class Outbox {
         void send(Message message) throws Exception;
     }
 
+    /** How many are not sent yet and will be tried. */
+    public int waiting() {
+        return sql.fetchCount(MESSAGE, MESSAGE.NEXT_TRY_AT.isNotNull());
+    }
+
+    /** How many were given up. */
+    public int givenUp() {
+        return sql.fetchCount(MESSAGE, MESSAGE.NEXT_TRY_AT.isNull().and(MESSAGE.SENT_AT.isNull()));
+    }
+
     /** Sends the next message that is due, if there is one; says whether there was. */
     public boolean sendNext(Sender sender) {
         return sql.transactionResult(inner -> {

@@ -103,4 +103,11 @@ public final class Audit {
                 .where(AUDIT.AT.lt(OffsetDateTime.now().minus(age)))
                 .execute();
     }
+
+    /** How often it was done of late. */
+    public int count(What what, Duration ago) {
+        return sql.fetchCount(
+                AUDIT,
+                AUDIT.WHAT.eq(what.wire()).and(AUDIT.AT.gt(OffsetDateTime.now().minus(ago))));
+    }
 }

@@ -153,7 +153,7 @@ class LocalPostgresTest {
             var opened = pool.invokeAll(Collections.nCopies(3, open));
             for (var each : opened) {
                 try (var database = each.get()) {
-                    assertThat(database.answers()).isTrue();
+                    assertThat(database.writes()).isTrue();
                 }
             }
         }

@@ -1,0 +1,8 @@
+package weft.server.event;
+
+/** How many listen to changes through this server. */
+public interface Listening {
+
+    /** Their number now. */
+    int count();
+}
