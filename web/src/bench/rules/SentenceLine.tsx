@@ -143,9 +143,41 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
           </div>
         ))}
       </div>
+      {tone === "stop" && read && <Place read={read} />}
       <p id={`${id}-says`} className={`say ${tone}`} aria-live="polite">
         {words}
       </p>
     </div>
   );
+}
+
+/** What is shown before the place. */
+const BEFORE = 28;
+
+/** The word that is wrong, where it stands; the sentence below says it to those who cannot see it. */
+function Place({ read }: { read: Read }) {
+  const { line } = read;
+  const place = placeOf(read);
+  if (!place) return null;
+  const from = Math.max(0, place.at - BEFORE);
+  const to = place.at + place.word.length;
+  return (
+    <p className="unclear" aria-hidden="true">
+      {from > 0 && "…"}
+      {line.slice(from, place.at)}
+      <mark>{place.word}</mark>
+      {line.slice(to).trim() && " …"}
+    </p>
+  );
+}
+
+/** Where a line is not understood; where it is and can't be followed, the word that the reason quotes, if it stands there once. */
+function placeOf({ line, part, at, unclear }: Read): { at: number; word: string } | undefined {
+  if (part === null) {
+    const word = line.slice(at).match(/^\S+/)?.[0];
+    return word ? { at, word } : undefined;
+  }
+  const word = unclear?.match(/“(.+?)”/)?.[1];
+  const found = word ? line.indexOf(word) : -1;
+  return word && found >= 0 && found === line.lastIndexOf(word) ? { at: found, word } : undefined;
 }

@@ -59,6 +59,12 @@ class SentencesTest {
             Running.api("/api/doors/spoken/records", "{\"values\":{\"site\":\"QB-01\",\"ph\":\"" + ph + "\"}}");
         }
         bench("spoken");
+        // What is not understood, or can't be followed, is marked where it stands.
+        keys.type("pH belongs to 9 or so");
+        assertThat(page.locator("mark")).hasText("belongs");
+        keys.press("Control+a").type("pH is six to 9");
+        assertThat(page.locator("mark")).hasText("six");
+        keys.press("Control+a", "Delete");
         keys.type("p").press("Tab");
         assertThat(line()).hasValue("pH ");
         keys.type("is 6 to 9, e");
