@@ -4,6 +4,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import weft.core.rule.Declaration;
+import weft.core.rule.Placed;
 import weft.core.rule.Step;
 
 /**
@@ -28,7 +29,8 @@ public final class Sentences {
 
     /** What a step does, as its sentence ends. */
     public String of(Step.Action action) {
-        return new SentenceWriter(terms, false).write(action).text();
+        var placed = (Placed) terms.asNow(new Placed("", new Step("", action)));
+        return new SentenceWriter(terms, false).write(placed.step().action()).text();
     }
 
     /**

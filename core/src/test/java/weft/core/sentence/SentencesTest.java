@@ -169,6 +169,34 @@ class SentencesTest {
         }
     }
 
+    /** What a formula names itself, quotes or calls is no column, whatever it is called. */
+    @Test
+    void aRenamedColumnIsCalledSoInFormulasAndTextsToo() {
+        var table = River.TERMS.table();
+        var later = table.with(table.columns().stream()
+                .map(column -> column.name().equals("ph")
+                        ? Column.plain("acidity", "Acidity", column.type()).once(List.of("ph", "max"))
+                        : column)
+                .toList());
+        var renamed = new Sentences(Terms.of(later));
+        for (var each : List.of(
+                List.of(
+                        "ph > 6 and ph < 9, else ask at Acidity \"A pH of {ph} is rare.\"",
+                        "asks unless acidity > 6 and acidity < 9, at Acidity: \"A pH of {acidity} is rare.\""),
+                List.of(
+                        "once saved, if ph > 9: say \"ph is {ph + 1}\"",
+                        "once saved, if acidity > 9: say \"ph is {acidity + 1}\""))) {
+            assertThat(renamed.of(renamed.read(each.getFirst())).text()).isEqualTo(each.getLast());
+        }
+        var now = new NamesNow(later, _ -> Optional.empty());
+        assertThat(now.formula("\"ph\" + string(ph) + x.ph + max(ph, 7)"))
+                .isEqualTo("\"ph\" + string(acidity) + x.ph + max(acidity, 7)");
+        assertThat(now.formula("sum(for ph in [1,2] return ph)")).isEqualTo("sum(for ph in [1,2] return ph)");
+        assertThat(now.formula("{ph: 1}.ph + 2")).isEqualTo("{ph: 1}.ph + 2");
+        assertThat(now.formula("(function(ph) ph * 2)(3)")).isEqualTo("(function(ph) ph * 2)(3)");
+        assertThat(now.formula("ph.x + phosphate + $")).isEqualTo("acidity.x + phosphate + $");
+    }
+
     @Test
     void aRenamedColumnOfAnotherTableIsCalledSoToo() {
         var terms = River.TERMS;
