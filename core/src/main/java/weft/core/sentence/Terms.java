@@ -70,14 +70,15 @@ public record Terms(
     /** The rule with all columns as they are called now, in formulas and texts too; a former name leads to its column all the same. */
     Declaration asNow(Declaration rule) {
         var now = new NamesNow(table, others);
-        return switch (others(rule)) {
+        var known = others(rule);
+        return switch (known) {
             case Check(var id, Check.Holds(var formula, var column), boolean asks, boolean stays, var message) ->
                 new Check(id, new Check.Holds(now.formula(formula), column), asks, stays, now.text(message));
             case Check(var id, var what, boolean asks, boolean stays, var message) ->
                 new Check(id, what, asks, stays, now.text(message));
             case Derived(var target, var what, var formula) -> new Derived(target, what, now.formula(formula));
             case Placed(var when, var step) -> new Placed(when, now.step(step));
-            case Fill _, Choices _, Numbering _, Between _ -> others(rule);
+            case Fill _, Choices _, Numbering _, Between _ -> known;
         };
     }
 
