@@ -47,6 +47,18 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./tables/NewTable")).NewTable }),
       },
       {
+        path: "/tables/adopt",
+        lazy: async () => ({ Component: (await import("./adopt/AdoptPage")).AdoptPage }),
+      },
+      {
+        path: "/tables/adopt/:schema/:name",
+        lazy: async () => ({ Component: (await import("./adopt/AdoptOne")).AdoptOne }),
+      },
+      {
+        path: "/tables/:table/bring",
+        lazy: async () => ({ Component: (await import("./imports/BringPage")).BringPage }),
+      },
+      {
         path: "/tables/:table",
         lazy: async () => ({ Component: (await import("./tables/TablePage")).TablePage }),
       },

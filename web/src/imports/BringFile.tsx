@@ -7,8 +7,8 @@ import { Trouble } from "../ui/Trouble";
 import { useFileDrop } from "../ui/useFileDrop";
 import { upload } from "./upload";
 
-/** Takes a file by drop, by paste or from a list of files, and goes on to what it would become. */
-export function BringFile() {
+/** Takes a file by drop, by paste or from a list of files, and goes on to what it would become, or to what it brings into a table. */
+export function BringFile({ into }: { into?: string }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [part, setPart] = useState(0);
@@ -16,7 +16,7 @@ export function BringFile() {
     mutationFn: (file: File) => upload(file, setPart),
     onSuccess: (report) => {
       queries.setQueryData(["import", report.id], report);
-      navigate(`/imports/${report.id}`);
+      navigate(`/imports/${report.id}${into ? `?into=${into}` : ""}`);
     },
   });
   const { over, drop } = useFileDrop((file) => bring.mutate(file));

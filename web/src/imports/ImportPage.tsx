@@ -1,15 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useLocation, useNavigate, useParams } from "react-router";
+import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { answered, api, type ColumnReport, type ImportReport, type Schemas } from "../api/client";
 import { Trouble } from "../ui/Trouble";
+import { Append } from "./Append";
 import { ColumnList } from "./ColumnList";
 import { Misfits } from "./Misfits";
 import { Preview } from "./Preview";
 
-/** What a file would become: its columns and why, its first rows as they would be stored, and what does not fit. */
+/** What a file would become: its columns and why, its first rows as they would be stored, and what does not fit. Or what it brings into a table. */
 export function ImportPage() {
   const id = useParams().id ?? "";
+  const into = useSearchParams()[0].get("into");
   const queries = useQueryClient();
   const key = ["import", id];
   const report = useQuery({
@@ -37,6 +39,7 @@ export function ImportPage() {
     <main className="place">
       <header className="top">
         <h1>Bring in rows</h1>
+        {into && <span className="text-soft">into {into}</span>}
         {report.data && <span className="chip">{report.data.rows.toLocaleString("en")} rows</span>}
         {report.data && <span className="chip">{report.data.columns.length} columns</span>}
         <span role="status" className="text-soft">
@@ -63,7 +66,8 @@ export function ImportPage() {
             </select>
           </label>
         )}
-        {report.data && (
+        {report.data && into && <Append key={report.data.sheet} file={report.data} into={into} />}
+        {report.data && !into && (
           <>
             <Load key={report.data.sheet} report={report.data} busy={look.isPending || turn.isPending} />
             <ColumnList columns={report.data.columns} change={change} />

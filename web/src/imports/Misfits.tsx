@@ -1,7 +1,13 @@
-import type { ImportReport } from "../api/client";
+import type { Schemas } from "../api/client";
+
+interface Looked {
+  format: string;
+  columns: { name: string; title: string; misfitCount: number; misfits: Schemas["MisfitJson"][] }[];
+  beyond: Schemas["MisfitJson"][];
+}
 
 /** Every cell that can't be stored as it is, with the line of the file it stands on. */
-export function Misfits({ report }: { report: ImportReport }) {
+export function Misfits({ report }: { report: Looked }) {
   const misfits = [...report.columns.flatMap((column) => column.misfits), ...report.beyond].sort(
     (a, b) => a.line - b.line,
   );

@@ -1,8 +1,16 @@
-import type { ImportReport } from "../api/client";
 import { shown } from "../rows/shown";
 
-/** The first rows as they would be stored. */
-export function Preview({ report }: { report: ImportReport }) {
+interface Previewed {
+  columns: { name: string; title: string; type: string; askDayOrder: boolean; askDecimalSign: boolean }[];
+  preview: unknown[][];
+}
+
+/**
+ * The first rows as they would be stored.
+ *
+ * @param numbered whether the row of each is known
+ */
+export function Preview({ report, numbered = true }: { report: Previewed; numbered?: boolean }) {
   const open = report.columns.some((column) => column.askDayOrder || column.askDecimalSign);
   return (
     <section
@@ -16,7 +24,9 @@ export function Preview({ report }: { report: ImportReport }) {
       <table className="border-separate border-spacing-0 text-left font-mono text-[13.5px]">
         <thead>
           <tr>
-            <th className="border-b border-line px-3 py-1.5 text-right font-sans text-soft">row</th>
+            {numbered && (
+              <th className="border-b border-line px-3 py-1.5 text-right font-sans text-soft">row</th>
+            )}
             {report.columns.map((column) => (
               <th key={column.name} className="border-b border-line px-3 py-1.5 font-sans whitespace-nowrap">
                 {column.title}
@@ -28,7 +38,11 @@ export function Preview({ report }: { report: ImportReport }) {
           {report.preview.map((row, at) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a row of the preview is its place
             <tr key={at}>
-              <td className="border-b border-line px-3 py-1 text-right font-semibold text-woad">{at + 1}</td>
+              {numbered && (
+                <td className="border-b border-line px-3 py-1 text-right font-semibold text-woad">
+                  {at + 1}
+                </td>
+              )}
               {row.map((value, i) => (
                 <td
                   key={report.columns[i]?.name}

@@ -5,8 +5,9 @@ import { answered, api, type Table } from "../api/client";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 
-/** Deletes a table once what goes with it is named, and its title is typed. */
+/** Deletes a table, or lets go of one that was adopted, once what goes with it is named, and its title is typed. */
 export function DeleteTable({ table, close }: { table: Table; close: () => void }) {
+  const doing = table.adopted ? "Let go" : "Delete";
   const [typed, setTyped] = useState("");
   const [error, setError] = useState<Error | null>(null);
   const navigate = useNavigate();
@@ -26,7 +27,7 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
     }
   };
   return (
-    <Cover name={`Delete ${table.title}`} close={close}>
+    <Cover name={`${doing} ${table.adopted ? "of " : ""}${table.title}`} close={close}>
       <form
         className="grid gap-3 p-5"
         onSubmit={(e) => {
@@ -34,16 +35,21 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
           remove();
         }}
       >
-        <h2>Delete {table.title}</h2>
+        <h2>
+          {doing} {table.adopted ? "of " : ""}
+          {table.title}
+        </h2>
         {dependents && (
           <p>
-            With it go {dependents.records.toLocaleString("en")} records and their history
+            {table.adopted
+              ? `Its ${dependents.records.toLocaleString("en")} rows stay where they are, in ${table.adopted}; the columns and triggers that were added to them are taken away. With those go their row numbers and history`
+              : `With it go ${dependents.records.toLocaleString("en")} records and their history`}
             {dependents.forms.length > 0 ? `, and these forms: ${dependents.forms.join(", ")}` : ""}. Nothing
             of it can be put back.
           </p>
         )}
         <label className="grid gap-1">
-          Type the table's title, {table.title}, to delete it
+          Type the table's title, {table.title}, to {table.adopted ? "let it go" : "delete it"}
           <input
             className="entry"
             // biome-ignore lint/a11y/noAutofocus: it is all there is to do here
@@ -59,7 +65,7 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
             Keep it <kbd>Esc</kbd>
           </button>
           <button type="submit" className="btn danger" disabled={typed !== table.title}>
-            Delete the table
+            {table.adopted ? "Let it go" : "Delete the table"}
           </button>
         </div>
       </form>

@@ -23,7 +23,8 @@ export function TablePage() {
       <header className="top">
         <h1>{table.data?.title ?? name}</h1>
         <span className="chip">
-          <span className="font-mono">records.{name}</span>
+          <span className="font-mono">{table.data?.adopted ?? `records.${name}`}</span>
+          {table.data?.adopted && ", adopted"}
         </span>
         <div role="tablist" aria-label="View" className="join">
           {(["rows", "columns"] as const).map((each) => (
@@ -42,6 +43,11 @@ export function TablePage() {
           ))}
         </div>
         <span className="flex-1" />
+        {table.data?.columns.some((column) => !column.shownOnly) && (
+          <Link className="btn" to={`/tables/${name}/bring`}>
+            Bring rows in
+          </Link>
+        )}
         {table.data && <FormsOfTable table={table.data} />}
       </header>
       <div className="grid min-h-0 overflow-auto">
@@ -119,12 +125,19 @@ function Columns({ table }: { table: Table }) {
         </tbody>
       </table>
       <div className="mt-4 flex max-w-5xl gap-3">
-        <button type="button" className="btn" onClick={() => setEditing({})}>
-          Add a column
-        </button>
+        {table.adopted ? (
+          <p className="max-w-prose text-soft">
+            Other programs made this table. Its columns and what holds of them are changed where they were
+            made; titles can be changed here.
+          </p>
+        ) : (
+          <button type="button" className="btn" onClick={() => setEditing({})}>
+            Add a column
+          </button>
+        )}
         <span className="flex-1" />
         <button type="button" className="btn quiet" onClick={() => setDeleting(true)}>
-          Delete the table…
+          {table.adopted ? "Let it go…" : "Delete the table…"}
         </button>
       </div>
       {editing && (
@@ -150,6 +163,8 @@ function rules(column: Column): string {
     min && max ? `${min} to ${max}` : min ? `at least ${min}` : max ? `at most ${max}` : "",
     column.choices?.join(" · ") ?? "",
     column.to ? `to ${column.to}, by ${column.shown?.join(" and ") || "row"}` : "",
+    column.longest ? `${column.longest} characters at most` : "",
+    column.shownOnly ? `shown only. ${column.shownOnly}` : "",
     column.removed === "empty" ? "emptied when the record is removed" : "",
   ]
     .filter(Boolean)

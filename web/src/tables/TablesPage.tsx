@@ -11,6 +11,9 @@ export function TablesPage() {
       <header className="top">
         <h1>Tables</h1>
         <span className="flex-1" />
+        <Link className="btn" to="/tables/adopt">
+          Adopt a table
+        </Link>
         <Link className="btn go" to="/tables/new">
           <Plus size={18} aria-hidden="true" /> Make a table
         </Link>

@@ -30,6 +30,8 @@ class AccessibilityTest {
         "/, Doors",
         "/tables, Tables",
         "/tables/new, Make a table",
+        "/tables/adopt, Adopt a table",
+        "/tables/adopt/gauges/reading, Adopt",
         "/tables/samples, Samples",
         "/forms, Forms",
         "/bench/new, New form",

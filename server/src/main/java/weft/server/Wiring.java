@@ -13,6 +13,7 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 import org.springframework.scheduling.annotation.Scheduled;
 import weft.core.entry.EntryEngine;
 import weft.store.Database;
+import weft.store.adopt.Adoptions;
 import weft.store.door.Doors;
 import weft.store.door.Throttle;
 import weft.store.door.Tokens;
@@ -117,6 +118,11 @@ class Wiring {
     @Bean
     Columns columns(Database database) {
         return new Columns(database.longSql(), Records::anyTable);
+    }
+
+    @Bean
+    Adoptions adoptions(Database database) {
+        return new Adoptions(database);
     }
 
     @Bean

@@ -133,6 +133,15 @@ public final class Database implements AutoCloseable {
         return longSql;
     }
 
+    /** Runs a script of SQL as it is: what looks like a parameter in it is none. */
+    public void run(String script) {
+        sql.connection(connection -> {
+            try (var statement = connection.createStatement()) {
+                statement.execute(script);
+            }
+        });
+    }
+
     /** Does the work while no other server does work so. */
     public void alone(Runnable work) {
         alone(longSource, work);

@@ -3,6 +3,7 @@ package weft.core.door;
 import java.time.LocalDateTime;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * What one person may do by a door: the one place that decides it.
@@ -12,6 +13,8 @@ import java.util.Set;
  * @param may what they may do
  */
 public record Pass(Door door, Optional<Person> person, Set<May> may) {
+
+    private static final Set<May> SHOWING = Set.of(May.SEE, May.EXPORT);
 
     /** How somebody comes to a door. */
     public sealed interface Comer {
@@ -54,6 +57,11 @@ public record Pass(Door door, Optional<Person> person, Set<May> may) {
     /** Who sees no records can only add. */
     private static Set<May> known(Door door) {
         return door.may().contains(May.SEE) ? door.may() : door.may().contains(May.ADD) ? Set.of(May.ADD) : Set.of();
+    }
+
+    /** The same to records that nobody can type into: they are only to be seen. */
+    public Pass onlySeeing() {
+        return new Pass(door, person, may.stream().filter(SHOWING::contains).collect(Collectors.toSet()));
     }
 
     /** Whether they may do that. */

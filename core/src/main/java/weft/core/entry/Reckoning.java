@@ -127,6 +127,7 @@ final class Reckoning {
                 .orElse(true);
         boolean numbered = node.numbered() && draft.fresh();
         boolean locked = numbered
+                || column.shownOnly().isPresent()
                 || node.locked().map(formula -> ask(name, formula).yes()).orElse(false);
         if (numbered && draft.says(name)) {
             readings.put(name, "its number is given when it is saved");
@@ -263,8 +264,12 @@ final class Reckoning {
     private Came value(Node node, boolean locked) {
         var column = node.column();
         var name = column.name();
-        if (node.numbered() && draft.fresh()) {
+        if (draft.fresh() && (node.numbered() || column.shownOnly().isPresent())) {
             return new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());
+        }
+        if (column.shownOnly().isPresent()) {
+            var stored = draft.stored().getOrDefault(name, Value.EMPTY);
+            return new Came(new Reading.Read(stored, ""), Origin.STORED, false, Optional.empty());
         }
         if (node.calculated().isPresent()) {
             return new Came(answered(node, node.calculated().get()), Origin.CALCULATED, true, Optional.empty());

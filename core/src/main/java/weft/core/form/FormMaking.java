@@ -117,6 +117,8 @@ public final class FormMaking {
                         width(column))
                 .high(column.type() == ColumnType.LONGTEXT || column.type() == ColumnType.PICTURE ? 3 : 1)
                 .in(hasUnit ? unit.group(2) : "")
+                .used(column.shownOnly().isPresent() ? Field.Use.LOCKED : Field.Use.OPEN)
+                .helped(column.shownOnly().orElse(""))
                 .required(column.required());
     }
 

@@ -22,6 +22,8 @@ import weft.core.value.Value;
  * @param usualLength how many characters its values usually have at most, which sets the width of a field
  * @param former the names it had before; no other column of its table ever takes one, so each leads to it for good
  * @param link where a link column leads, else empty
+ * @param longest how many characters a text may have; empty for any number
+ * @param shownOnly why nobody can type into it, where the database alone gives its values; else empty
  */
 public record Column(
         String name,
@@ -35,7 +37,9 @@ public record Column(
         List<String> choices,
         OptionalInt usualLength,
         List<String> former,
-        Optional<Link> link) {
+        Optional<Link> link,
+        OptionalInt longest,
+        Optional<String> shownOnly) {
 
     public Column {
         choices = List.copyOf(choices);
@@ -56,42 +60,142 @@ public record Column(
                 List.of(),
                 OptionalInt.empty(),
                 List.of(),
+                Optional.empty(),
+                OptionalInt.empty(),
                 Optional.empty());
     }
 
     /** The same, wanting a value in every record or not. */
     public Column required(boolean wanted) {
-        return new Column(name, title, type, wanted, unique, scale, min, max, choices, usualLength, former, link);
+        return new Column(
+                name,
+                title,
+                type,
+                wanted,
+                unique,
+                scale,
+                min,
+                max,
+                choices,
+                usualLength,
+                former,
+                link,
+                longest,
+                shownOnly);
     }
 
     /** The same, letting no two records share a value or not. */
     public Column unique(boolean wanted) {
-        return new Column(name, title, type, required, wanted, scale, min, max, choices, usualLength, former, link);
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                wanted,
+                scale,
+                min,
+                max,
+                choices,
+                usualLength,
+                former,
+                link,
+                longest,
+                shownOnly);
     }
 
     /** The same with numbers of so many decimals. */
     public Column scaled(OptionalInt decimals) {
-        return new Column(name, title, type, required, unique, decimals, min, max, choices, usualLength, former, link);
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                decimals,
+                min,
+                max,
+                choices,
+                usualLength,
+                former,
+                link,
+                longest,
+                shownOnly);
     }
 
     /** The same within these bounds. */
     public Column within(Optional<Value> least, Optional<Value> most) {
-        return new Column(name, title, type, required, unique, scale, least, most, choices, usualLength, former, link);
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                scale,
+                least,
+                most,
+                choices,
+                usualLength,
+                former,
+                link,
+                longest,
+                shownOnly);
     }
 
     /** The same with that list of choices. */
     public Column of(List<String> list) {
-        return new Column(name, title, type, required, unique, scale, min, max, list, usualLength, former, link);
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                scale,
+                min,
+                max,
+                list,
+                usualLength,
+                former,
+                link,
+                longest,
+                shownOnly);
     }
 
     /** The same with values of usually so many characters. */
     public Column usually(OptionalInt characters) {
-        return new Column(name, title, type, required, unique, scale, min, max, choices, characters, former, link);
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                scale,
+                min,
+                max,
+                choices,
+                characters,
+                former,
+                link,
+                longest,
+                shownOnly);
     }
 
     /** The same under names it had before. */
     public Column once(List<String> names) {
-        return new Column(name, title, type, required, unique, scale, min, max, choices, usualLength, names, link);
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                scale,
+                min,
+                max,
+                choices,
+                usualLength,
+                names,
+                link,
+                longest,
+                shownOnly);
     }
 
     /** The same, leading there. */
@@ -101,12 +205,75 @@ public record Column(
 
     /** The same, leading there or nowhere. */
     public Column leading(Optional<Link> to) {
-        return new Column(name, title, type, required, unique, scale, min, max, choices, usualLength, former, to);
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                scale,
+                min,
+                max,
+                choices,
+                usualLength,
+                former,
+                to,
+                longest,
+                shownOnly);
+    }
+
+    /** The same with texts of so many characters at most. */
+    public Column upTo(OptionalInt characters) {
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                scale,
+                min,
+                max,
+                choices,
+                usualLength,
+                former,
+                link,
+                characters,
+                shownOnly);
+    }
+
+    /** The same, whose values the database alone gives, for that reason. */
+    public Column onlyShown(Optional<String> reason) {
+        return new Column(
+                name,
+                title,
+                type,
+                required,
+                unique,
+                scale,
+                min,
+                max,
+                choices,
+                usualLength,
+                former,
+                link,
+                longest,
+                reason);
     }
 
     /** On which side of its limits a value of its type lies, or empty when it lies within them. */
     public Optional<Limits.Side> outOf(Value value) {
         return new Limits(min, max).outOf(value);
+    }
+
+    /** Whether it is like another one in all but its title and what it was once called. */
+    public boolean differsInTitle(Column other) {
+        return name.equals(other.name)
+                && kind().equals(other.kind())
+                && required == other.required
+                && unique == other.unique
+                && min.equals(other.min)
+                && max.equals(other.max)
+                && link.equals(other.link);
     }
 
     /** Whether it bears that name, or once did. */

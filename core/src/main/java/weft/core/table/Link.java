@@ -53,14 +53,24 @@ public record Link(String to, String title, List<Column> shown, Removed removed)
         };
     }
 
-    /** How records of a table are called where nobody says: by a text that no two share, else by its first text. */
+    /**
+     * How records of a table are called where nobody says: by a text that no two share, else by another value that each has and no
+     * two share, else by the first text that is typed.
+     */
     public static List<Column> usual(Table table) {
-        return table.columns().stream()
-                .filter(column -> column.type() == ColumnType.TEXT && column.unique())
+        var typed = table.columns().stream()
+                .filter(column -> shows(column.type()) && column.shownOnly().isEmpty())
+                .toList();
+        var texts = typed.stream()
+                .filter(column -> column.type() == ColumnType.TEXT)
+                .toList();
+        return texts.stream()
+                .filter(Column::unique)
                 .findFirst()
-                .or(() -> table.columns().stream()
-                        .filter(column -> column.type() == ColumnType.TEXT)
+                .or(() -> typed.stream()
+                        .filter(column -> column.unique() && column.required())
                         .findFirst())
+                .or(() -> texts.stream().findFirst())
                 .or(() -> table.columns().stream()
                         .filter(column -> shows(column.type()))
                         .findFirst())

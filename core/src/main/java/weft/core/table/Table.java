@@ -56,6 +56,12 @@ public record Table(
         return columns.stream().filter(column -> column.answersTo(name)).findFirst();
     }
 
+    /** Whether nobody can type into any of its columns, as where it is a view: it takes no entries. */
+    public boolean shownOnly() {
+        return !columns.isEmpty()
+                && columns.stream().allMatch(column -> column.shownOnly().isPresent());
+    }
+
     /** The same with other columns. */
     public Table with(List<Column> others) {
         return new Table(name, title, others, placement, constraints);

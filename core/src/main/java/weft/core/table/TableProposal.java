@@ -230,6 +230,12 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                             : "There is no table “" + proposed.to() + "” to link to."));
             return Optional.empty();
         }
+        if (to.get().shownOnly()) {
+            faults.add(new Fault(
+                    where + "to",
+                    "%s is a view, whose records can't be linked to. Link to the table that it is of."
+                            .formatted(to.get().title())));
+        }
         var removed = proposed.removed().isBlank()
                 ? Optional.of(Link.Removed.REFUSE)
                 : Link.Removed.named(proposed.removed());

@@ -39,7 +39,7 @@ public final class Pictures {
     private void all() {
         take(open("/", "Habitat survey", ColorScheme.LIGHT), "home");
         take(halfFilled(ColorScheme.LIGHT), "desk");
-        take(open("/tables/samples", "S-2024-0002", ColorScheme.LIGHT), "table");
+        take(adopting(), "adopt");
         take(finding(), "find");
         take(conflict(), "conflict");
         take(brought(), "import");
@@ -61,6 +61,15 @@ public final class Pictures {
         take(sheet(), "sheet");
         take(open("/d/samples/sheet", "version", ColorScheme.LIGHT), "empty-sheet");
         take(changingMany(), "change-many");
+    }
+
+    /** A table of another program, which leads to one that is adopted already. */
+    private Page adopting() {
+        var gauges = open("/tables/adopt/gauges/gauge", "Adopt it and make a form", ColorScheme.LIGHT);
+        gauges.keyboard().press("Enter");
+        gauges.getByText("Enter into Gauge").waitFor();
+        gauges.context().close();
+        return open("/tables/adopt/gauges/reading", "Adopt it and make a form", ColorScheme.LIGHT);
     }
 
     /** A sample with its counts, one of which can't be read. */

@@ -17,6 +17,7 @@ import weft.core.form.Form;
 import weft.core.guess.Signs;
 import weft.core.table.Table;
 import weft.core.value.Conventions;
+import weft.store.Database;
 import weft.store.form.FormDocument;
 import weft.store.form.Forms;
 import weft.store.imports.ImportColumn;
@@ -40,6 +41,7 @@ public class Demo {
     private static final int CORRECTIONS = 60;
     private static final int DOUBLES = 6;
 
+    private final Database database;
     private final Tables tables;
     private final Forms forms;
     private final Imports imports;
@@ -51,6 +53,7 @@ public class Demo {
     private final Clock clock;
 
     Demo(
+            Database database,
             Tables tables,
             Forms forms,
             Imports imports,
@@ -60,6 +63,7 @@ public class Demo {
             EntryWriter writer,
             Team team,
             Clock clock) {
+        this.database = database;
         this.tables = tables;
         this.forms = forms;
         this.imports = imports;
@@ -104,6 +108,7 @@ public class Demo {
         publish("volunteers", Volunteers::ruled);
         publish("kit", Kit::ruled);
         team.hangsDoors();
+        Gauges.make(database);
     }
 
     private Optional<Table> table(String name) {

@@ -94,7 +94,8 @@ class DoorsApi {
             Signed.comer(door.id())
                     .flatMap(comer -> Pass.of(door, comer, now))
                     .filter(pass -> !pass.may().isEmpty())
-                    .flatMap(pass -> definitions.published(door.form()).map(form -> listed(pass, form)))
+                    .flatMap(pass ->
+                            definitions.published(door.form()).map(form -> listed(Ways.pass(form, pass), form)))
                     .ifPresent(listed::add);
         }
         return listed;

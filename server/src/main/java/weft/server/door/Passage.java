@@ -90,12 +90,12 @@ public class Passage implements WebMvcConfigurer {
                                 tries && comer instanceof Comer.Known(var person) ? new Comer.Trying(person) : comer)
                         .flatMap(comer -> Pass.of(door, comer, LocalDateTime.now(clock))))
                 .orElseThrow(() -> unknown(id));
+        var way = ways.latest(pass, LocalDateTime.now(clock)).orElseThrow(() -> unknown(id));
         var needs = Objects.requireNonNull(parameter.getMethodAnnotation(Needs.class), "a handler that says no needs");
-        if (needs.value().length > 0 && Arrays.stream(needs.value()).noneMatch(pass::may)
-                || needs.all() && !pass.seesAll()) {
+        if (needs.value().length > 0 && Arrays.stream(needs.value()).noneMatch(way.pass()::may)
+                || needs.all() && !way.pass().seesAll()) {
             throw Problem.forbidden(refusal(pass.door(), needs));
         }
-        var way = ways.latest(pass, LocalDateTime.now(clock)).orElseThrow(() -> unknown(id));
         request.setAttribute(Passed.ATTRIBUTE, way, RequestAttributes.SCOPE_REQUEST);
         return way;
     }

@@ -322,12 +322,6 @@ class ChangesApi {
                 throw Problem.unknown("change " + id + " of yours");
             }
             return new TakenBack(records.getAsInt());
-        } catch (ChangeSets.ChangedSince since) {
-            throw new Problem(
-                    HttpStatus.CONFLICT,
-                    since.records() == 1
-                            ? "One of these records was changed since. Nothing was taken back."
-                            : since.records() + " of these records were changed since. Nothing was taken back.");
         } catch (NotSaved refused) {
             throw LastWord.stopped(refused, door.saving().table().definition());
         }

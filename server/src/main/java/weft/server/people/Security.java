@@ -39,7 +39,13 @@ import weft.store.Database;
 class Security {
 
     private static final String[] BUILDERS = {
-        "/api/forms/**", "/api/tables/**", "/api/imports/**", "/api/messages/**", "/api/schemas/**", "/api/pictures/**"
+        "/api/forms/**",
+        "/api/tables/**",
+        "/api/adoptable/**",
+        "/api/imports/**",
+        "/api/messages/**",
+        "/api/schemas/**",
+        "/api/pictures/**"
     };
     private static final String[] ADMINISTRATORS = {
         "/api/people/**", "/api/groups/**", "/api/audit/**", "/api/sessions/**"

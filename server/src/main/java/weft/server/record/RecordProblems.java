@@ -9,6 +9,7 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import weft.server.door.Passed;
+import weft.store.record.ChangeSets;
 import weft.store.record.LinkedTo;
 import weft.store.record.Records;
 import weft.store.record.Stale;
@@ -22,6 +23,15 @@ class RecordProblems {
 
     RecordProblems(Records records) {
         this.records = records;
+    }
+
+    @ExceptionHandler
+    ProblemDetail changedSince(ChangeSets.ChangedSince since) {
+        return ProblemDetail.forStatusAndDetail(
+                HttpStatus.CONFLICT,
+                since.records() == 1
+                        ? "One of these records was changed since. Nothing was taken back."
+                        : since.records() + " of these records were changed since. Nothing was taken back.");
     }
 
     @ExceptionHandler

@@ -18,6 +18,8 @@ import weft.store.record.ValuesJson;
  * @param to of a link: the table that it leads to
  * @param shown of a link: the columns by which its records are called
  * @param removed of a link: what becomes of it when its record is removed, refuse or empty
+ * @param longest how many characters a text may have, or any number
+ * @param shownOnly why nobody can type into it, where that is so
  */
 public record ColumnJson(
         String name,
@@ -31,7 +33,9 @@ public record ColumnJson(
         List<String> choices,
         @Nullable String to,
         @Nullable List<String> shown,
-        @Nullable String removed) {
+        @Nullable String removed,
+        @Nullable Integer longest,
+        @Nullable String shownOnly) {
 
     /** The column in the API's shape. */
     public static ColumnJson of(Column column) {
@@ -49,7 +53,9 @@ public record ColumnJson(
                 column.link()
                         .map(link -> link.shown().stream().map(Column::name).toList())
                         .orElse(null),
-                column.link().map(link -> link.removed().wire()).orElse(null));
+                column.link().map(link -> link.removed().wire()).orElse(null),
+                column.longest().isPresent() ? column.longest().getAsInt() : null,
+                column.shownOnly().orElse(null));
     }
 
     private static @Nullable Object wire(Optional<Value> value) {

@@ -120,7 +120,10 @@ class ColumnsApi {
         return new DependentsJson(dependents.records(), dependents.forms());
     }
 
-    /** Deletes a table with its records, history and forms; the request names it once more, so that it is no slip. */
+    /**
+     * Deletes a table with its records, history and forms, or lets go of one that was adopted, whose records stay where they are; the
+     * request names it once more, so that it is no slip.
+     */
     @DeleteMapping("/api/tables/{table}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(StoredTable table, @RequestParam(required = false) @Nullable String named) {
@@ -129,6 +132,8 @@ class ColumnsApi {
             throw Problem.malformed("Say the title of the table to delete it: ?named=" + title + ".");
         }
         columns.delete(table.definition().name());
-        told.of(What.TABLE_DELETED, title + " (" + table.definition().name() + ")");
+        told.of(
+                table.adopted().isPresent() ? What.TABLE_LET_GO : What.TABLE_DELETED,
+                title + " (" + table.definition().name() + ")");
     }
 }

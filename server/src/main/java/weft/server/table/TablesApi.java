@@ -49,6 +49,7 @@ class TablesApi {
      * @param rows how many records it holds
      * @param lastRow the highest row number ever given
      * @param nextRow where the next new entry goes
+     * @param adopted the schema and name of the table that it is, if it was not made here
      */
     record TableJson(
             String name,
@@ -57,6 +58,7 @@ class TablesApi {
             long rows,
             long lastRow,
             long nextRow,
+            @Nullable String adopted,
             List<ColumnJson> columns) {}
 
     record TableListed(String name, String title, long rows) {}
@@ -93,6 +95,9 @@ class TablesApi {
                 tables.rows(table),
                 tables.lastRow(table),
                 records.nextRow(table),
+                table.adopted()
+                        .map(adopted -> adopted.schema() + "." + adopted.name())
+                        .orElse(null),
                 definition.columns().stream().map(ColumnJson::of).toList());
     }
 

@@ -103,6 +103,7 @@ class BrokenRequestsTest {
         named.put("table", "broken");
         named.put("id", "1");
         named.put("column", "site");
+        named.put("schema", "none");
         named.put("lines", "none");
         named.put("version", "1");
         named.put("seat", "0123456789abcdef");

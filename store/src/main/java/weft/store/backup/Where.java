@@ -46,7 +46,7 @@ public record Where(String url, String user, String password, Path programs) {
     }
 
     /** A program of PostgreSQL's that goes to this database, ready to be started. */
-    ProcessBuilder program(String name, List<String> arguments) {
+    public ProcessBuilder program(String name, List<String> arguments) {
         var parsed = Driver.parseURL(url, properties());
         if (parsed == null) {
             throw new CannotStart(

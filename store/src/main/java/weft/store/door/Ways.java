@@ -67,7 +67,8 @@ public final class Ways {
     }
 
     /** That form by that pass. */
-    public Way way(ReadyForm form, Pass pass, LocalDateTime now) {
+    public Way way(ReadyForm form, Pass through, LocalDateTime now) {
+        var pass = pass(form, through);
         if (pass.door().isEverything()) {
             return new Way(pass, Narrowing.of(form.form(), form.table().definition(), pass.door()), form, form);
         }
@@ -79,6 +80,11 @@ public final class Ways {
                 ready.narrowing(),
                 ready.saving().seeing(part),
                 new ReadyForm(shown.document(), part, shown.plan()));
+    }
+
+    /** What may be done by a pass, where the table takes that at all. */
+    public static Pass pass(ReadyForm form, Pass pass) {
+        return form.table().definition().shownOnly() ? pass.onlySeeing() : pass;
     }
 
     private StoredTable part(Made ready, Pass pass, LocalDateTime now) {

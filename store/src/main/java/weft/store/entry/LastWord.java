@@ -49,7 +49,23 @@ public final class LastWord {
                                 field,
                                 Finding.Code.CHOICE,
                                 title + " leads to a record that was removed meanwhile. Choose another.");
-                    default -> Finding.stop(field, Finding.Code.RANGE, title + " is outside what may be stored.");
+                    case NOWHERE ->
+                        Finding.stop(
+                                field,
+                                Finding.Code.CHOICE,
+                                title + " names nothing that is there. Type one that is, or add it first.");
+                    case BROKEN ->
+                        Finding.stop(
+                                field,
+                                Finding.Code.FORMULA,
+                                "%s breaks what the table itself checks: %s. Look at its values again."
+                                        .formatted(title, e.said()));
+                    case SAID ->
+                        Finding.stop("", Finding.Code.FORMULA, "The table itself refused it: %s".formatted(e.said()));
+                    case SHOWN_ONLY ->
+                        Finding.stop("", Finding.Code.FORMULA, "These records come of a view. It takes no entries.");
+                    case KEY_REUSED, OUT_OF_RANGE ->
+                        Finding.stop(field, Finding.Code.RANGE, title + " is outside what may be stored.");
                 })));
     }
 }

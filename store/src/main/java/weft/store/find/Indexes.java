@@ -3,6 +3,7 @@ package weft.store.find;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -110,21 +111,26 @@ public final class Indexes {
         try (var statement = connection.createStatement()) {
             // A build that was broken off leaves an index behind that is never used.
             for (var name : broken(table)) {
-                statement.execute("drop index concurrently if exists records." + name);
+                drop(statement, table, name);
             }
             for (var name : there) {
                 if (!needed.containsKey(name)) {
-                    statement.execute("drop index concurrently if exists records." + name);
+                    drop(statement, table, name);
                 }
             }
             for (var each : needed.entrySet()) {
                 if (!there.contains(each.getKey())) {
                     statement.execute("create index concurrently if not exists " + each.getKey() + " on "
-                            + sql.render(table.sqlName()) + " " + each.getValue());
+                            + sql.render(table.relation()) + " " + each.getValue());
                 }
             }
-            statement.execute("analyze " + sql.render(table.sqlName()));
+            statement.execute("analyze " + sql.render(table.relation()));
         }
+    }
+
+    private void drop(Statement statement, StoredTable table, String name) throws SQLException {
+        statement.execute("drop index concurrently if exists "
+                + sql.render(table.relation().qualifier()) + "." + name);
     }
 
     private static boolean locked(Connection connection, StoredTable table, String how) throws SQLException {
@@ -136,6 +142,30 @@ public final class Indexes {
 
     /** What each index is made on, by its name. */
     private Map<String, String> needed(StoredTable table) {
+        return table.adopted().map(adopted -> adopted(table, adopted)).orElseGet(() -> onColumns(table));
+    }
+
+    /** Of an adopted table, on what the view that stands for it makes of its columns, where an index can be made on that. */
+    private Map<String, String> adopted(StoredTable table, StoredTable.Adopted adopted) {
+        if (table.definition().shownOnly()) {
+            return Map.of();
+        }
+        var needed = new LinkedHashMap<String, String>();
+        onColumns(table)
+                .forEach((name, on) -> table.definition().columns().stream()
+                        .filter(column -> on.contains(sql.render(DSL.name(column.name()))))
+                        .findFirst()
+                        .map(Column::name)
+                        .filter(adopted.seen()::containsKey)
+                        .ifPresent(column -> needed.put(
+                                name,
+                                on.replace(
+                                        sql.render(DSL.name(column)),
+                                        "(" + adopted.seen().get(column) + ")"))));
+        return needed;
+    }
+
+    private Map<String, String> onColumns(StoredTable table) {
         var shown = forms.publishedOn(table.definition().name()).stream()
                 .flatMap(form -> form.fields())
                 .map(field -> field.column())
@@ -192,7 +222,7 @@ public final class Indexes {
                         "select c.relname from pg_index i join pg_class c on c.oid = i.indexrelid"
                                 + " where i.indrelid = {0}::regclass and i.indisvalid = {1}"
                                 + " and (c.relname like {2} or c.relname like {3} or c.relname like {4}) order by c.relname collate \"C\"",
-                        DSL.inline(sql.render(table.sqlName())),
+                        DSL.inline(sql.render(table.relation())),
                         DSL.inline(valid),
                         DSL.inline(VALUES.replace("_", "\\_") + table.id() + "\\_%"),
                         DSL.inline(PARTS.replace("_", "\\_") + table.id() + "\\_%"),

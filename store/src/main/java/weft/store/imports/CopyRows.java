@@ -15,33 +15,39 @@ import weft.core.value.Value;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
 
-/** Writes many new records through PostgreSQL's COPY, in its text format, numbering their rows from 1. */
+/** Writes many rows through PostgreSQL's COPY, in its text format, numbering them from 1. */
 final class CopyRows implements AutoCloseable {
 
     private static final int BUFFER = 64 * 1024;
 
     private final CopyIn copy;
-    private final String by;
     private final StringBuilder buffer = new StringBuilder(BUFFER + 4096);
     private long row = 0;
 
-    CopyRows(Connection connection, StoredTable table, List<String> columns, String by) throws SQLException {
+    /**
+     * Into a table.
+     *
+     * @param to the table and its columns: the number of a row, what is written before its values, and those
+     */
+    CopyRows(Connection connection, String to) throws SQLException {
+        this.copy = connection.unwrap(PGConnection.class).getCopyAPI().copyIn("copy " + to + " from stdin");
+    }
+
+    /** Into a table that has no records yet. */
+    static CopyRows ofRecords(Connection connection, StoredTable table, List<String> columns) throws SQLException {
         var sql = DSL.using(SQLDialect.POSTGRES);
         var names = columns.stream()
                 .map(column -> ", " + sql.render(DSL.name(column)))
                 .collect(Collectors.joining());
-        this.copy = connection
-                .unwrap(PGConnection.class)
-                .getCopyAPI()
-                .copyIn("copy " + sql.render(table.sqlName()) + " (_row, _version, _entered_by" + names
-                        + ") from stdin");
-        var escaped = new StringBuilder();
-        escape(by, escaped);
-        this.by = escaped.toString();
+        return new CopyRows(connection, sql.render(table.sqlName()) + " (_row, _version, _entered_by" + names + ")");
     }
 
-    void write(List<Value> values) {
-        buffer.append(++row).append("\t1\t").append(by);
+    void write(List<String> before, List<Value> values) {
+        buffer.append(++row);
+        for (var text : before) {
+            buffer.append('\t');
+            escape(text, buffer);
+        }
         for (var value : values) {
             buffer.append('\t');
             if (value.isEmpty()) {

@@ -6,8 +6,10 @@ import java.util.OptionalInt;
 import weft.core.guess.Guess;
 import weft.core.guess.Signs;
 import weft.core.table.Column;
+import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
+import weft.core.value.Conventions.DecimalSign;
 
 /**
  * A column of a file and the column of the table it becomes.
@@ -49,6 +51,20 @@ public record ImportColumn(
                 guess.askDayOrder(),
                 guess.assumed(),
                 guess.signs(),
+                List.of());
+    }
+
+    /** The same of a column of a table that exists, whose dates and numbers are written so, where somebody said it. */
+    public ImportColumn into(Column other, Optional<DayOrder> days, Optional<DecimalSign> sign) {
+        boolean dated = other.type() == ColumnType.DATE || other.type() == ColumnType.DATETIME;
+        return new ImportColumn(
+                from,
+                other,
+                reason,
+                days.or(() -> dayOrder),
+                askDayOrder && days.isEmpty() && dated,
+                assumed,
+                sign.map(signs::said).orElse(signs),
                 List.of());
     }
 

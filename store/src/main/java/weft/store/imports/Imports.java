@@ -17,6 +17,7 @@ import java.util.Optional;
 import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import org.postgresql.util.PSQLException;
 import weft.core.guess.ColumnGuesser;
@@ -325,9 +326,9 @@ public final class Imports {
                         columns.stream().map(column -> column.column().name()).toList();
                 var reader = new RowReader(columns, file.columns().size(), this.rows.of(sql));
                 long[] loaded = {0};
-                try (var copy = new CopyRows(connection, stored, names, by)) {
+                try (var copy = CopyRows.ofRecords(connection, stored, names)) {
                     eachRow(file.id(), reader, row -> {
-                        copy.write(reader.read(row, misfits));
+                        copy.write(List.of("1", by), reader.read(row, misfits));
                         if (++loaded[0] % PROGRESS_EVERY == 0) {
                             tellProgress(file.id(), loaded[0]);
                         }
@@ -351,17 +352,82 @@ public final class Imports {
                     .set(ROW_COUNTER.NEXT_ROW, rows + 1)
                     .where(ROW_COUNTER.TABLE_ID.eq(stored.id()))
                     .execute();
-            within.deleteFrom(IMPORT_PIECE)
-                    .where(IMPORT_PIECE.IMPORT_ID.eq(file.id()))
-                    .execute();
-            within.update(IMPORT)
-                    .set(IMPORT.LOADED, rows)
-                    .set(IMPORT.TABLE_NAME, table.name())
-                    .where(IMPORT.ID.eq(file.id()))
-                    .execute();
+            done(within, file.id(), rows, table.name());
             return new Loaded(
                     stored, forms.make(within, stored, conventions).form().id(), rows);
         });
+    }
+
+    /**
+     * What bringing a file's rows into a table that exists comes to. Nothing is written.
+     *
+     * @throws Busy when too many others bring files in
+     */
+    public Into.Came rehearse(Brought file, Into into) {
+        return TURNS.take(() -> sql.transactionResult(inner -> came(file, into, new Appending(inner.dsl(), into))));
+    }
+
+    private Into.Came came(Brought file, Into into, Appending appending) {
+        var reader = new RowReader(into.columns(), file.columns().size(), rows.of(sql));
+        var misfits = new Look.Misfits();
+        return appending.look(
+                taker -> eachRow(file.id(), reader, row -> taker.take(row.line(), reader.read(row, misfits))), misfits);
+    }
+
+    /**
+     * Brings a file's rows into a table that exists, all or nothing.
+     *
+     * @throws Into.InTheWay when cells don't fit, or something else is in the way
+     * @throws LoadedOnce when it is loaded already, or just now
+     * @throws Busy when too many others bring files in
+     */
+    public Into.Done append(Brought file, Into into, String by) {
+        return TURNS.take(() -> sql.transactionResult(inner -> {
+            var within = inner.dsl();
+            begin(within, file.id());
+            var appending = new Appending(within, into);
+            var came = came(file, into, appending);
+            if (!came.clear()) {
+                throw new Into.InTheWay(came);
+            }
+            var done = refusing(into, () -> appending.write(came, by));
+            done(within, file.id(), came.rows(), into.table().definition().name());
+            return done;
+        }));
+    }
+
+    private interface Writing<T> {
+        T write();
+    }
+
+    /** What the database refuses of rows that were looked at: somebody was quicker, or a rule that only the database knows. */
+    private static <T> T refusing(Into into, Writing<T> writing) {
+        try {
+            return writing.write();
+        } catch (DataAccessException e) {
+            if (e.sqlState().startsWith("23") || e.sqlState().equals("P0001")) {
+                var constraint = e.getCause() instanceof PSQLException cause && cause.getServerErrorMessage() != null
+                        ? cause.getServerErrorMessage().getConstraint()
+                        : null;
+                throw new Faults(
+                        "rows",
+                        "%s refused a row%s. Nothing was brought in."
+                                .formatted(
+                                        into.table().definition().title(),
+                                        constraint == null ? "" : ", which breaks " + constraint));
+            }
+            throw e;
+        }
+    }
+
+    /** The file is loaded, and is not kept any longer. */
+    private static void done(DSLContext within, String id, long rows, String table) {
+        within.deleteFrom(IMPORT_PIECE).where(IMPORT_PIECE.IMPORT_ID.eq(id)).execute();
+        within.update(IMPORT)
+                .set(IMPORT.LOADED, rows)
+                .set(IMPORT.TABLE_NAME, table)
+                .where(IMPORT.ID.eq(id))
+                .execute();
     }
 
     /** Not by a lock on its row, which tells of the progress all the while. */

@@ -103,6 +103,9 @@ final class RowReader {
         if (column.max().filter(max -> Order.compare(value, max) > 0).isPresent()) {
             return Optional.of("It is above " + column.max().get().spoken() + ".");
         }
-        return Optional.empty();
+        int most = column.longest().orElse(Integer.MAX_VALUE);
+        return value instanceof Value.Text(var text) && text.codePointCount(0, text.length()) > most
+                ? Optional.of("It has more than %,d characters.".formatted(most))
+                : Optional.empty();
     }
 }

@@ -46,6 +46,8 @@ public final class Audit {
         TOKEN_REMOVED,
         FORM_PUBLISHED,
         TABLE_DELETED,
+        TABLE_ADOPTED,
+        TABLE_LET_GO,
         EXPORT_TAKEN;
 
         /** The name used in JSON. */

@@ -10,15 +10,22 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalInt;
 import org.jooq.DSLContext;
+import org.jooq.SQLDialect;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
+import weft.store.table.Tables;
 
 /** Changes of many records that were made as one, and are taken back as one for as long as nobody has changed them since. */
 public final class ChangeSets {
+
+    /** The version of a record that a change did not change but add. */
+    private static final int ADDED = 1;
 
     private final DSLContext sql;
 
@@ -44,11 +51,7 @@ public final class ChangeSets {
 
     /** Keeps, within the change's own transaction, which records it made what of; says its identity. */
     static long keep(DSLContext within, StoredTable table, String by, List<StoredRow> changed) {
-        long id = within.insertInto(CHANGE_SET)
-                .set(CHANGE_SET.TABLE_ID, table.id())
-                .set(CHANGE_SET.BY, by)
-                .returning(CHANGE_SET.ID)
-                .fetchSingle(CHANGE_SET.ID);
+        long id = made(within, table, by);
         within.execute(
                 "insert into weft.changed_record (change_set_id, record_id, version)"
                         + " select {0}, c.id, c.version from unnest({1}, {2}) as c(id, version)",
@@ -58,11 +61,31 @@ public final class ChangeSets {
         return id;
     }
 
+    /** The same of those that a query gives, each with its version. */
+    public static long keep(DSLContext within, StoredTable table, String by, String query) {
+        long id = made(within, table, by);
+        within.execute(
+                "insert into weft.changed_record (change_set_id, record_id, version) select {0}, c.* from (" + query
+                        + ") c",
+                DSL.val(id));
+        return id;
+    }
+
+    private static long made(DSLContext within, StoredTable table, String by) {
+        return within.insertInto(CHANGE_SET)
+                .set(CHANGE_SET.TABLE_ID, table.id())
+                .set(CHANGE_SET.BY, by)
+                .returning(CHANGE_SET.ID)
+                .fetchSingle(CHANGE_SET.ID);
+    }
+
     /**
-     * Takes a change back that this person made: each record is again what it was before. Asked for again, it is done.
+     * Takes a change back that this person made: each record is again what it was before, and what it added is removed. Asked for
+     * again, it is done.
      *
      * @return how many records were put back, or empty when there is no such change of theirs
      * @throws ChangedSince when some of them were changed since
+     * @throws LinkedTo when others link to what it added
      * @throws NotSaved when the database's own constraints forbid what was before
      */
     public OptionalInt takeBack(StoredTable table, long id, String by) {
@@ -100,7 +123,11 @@ public final class ChangeSets {
         if (same < records.size()) {
             throw new ChangedSince(records.size() - same);
         }
+        remove(within, table, id, by);
         for (var record : records) {
+            if (record.value2() == ADDED) {
+                continue;
+            }
             try {
                 Records.change(
                         within,
@@ -118,6 +145,41 @@ public final class ChangeSets {
                 .where(CHANGE_SET.ID.eq(id))
                 .execute();
         return OptionalInt.of(records.size());
+    }
+
+    /** Removes what the change added, all at once. */
+    private static void remove(DSLContext within, StoredTable table, long id, String by) {
+        var name = DSL.using(SQLDialect.POSTGRES).render(table.sqlName());
+        var added = " join weft.changed_record c on c.change_set_id = " + id + " and c.version = " + ADDED;
+        for (var linking : new Tables(within).linkingTo(table)) {
+            int many = within.fetchSingle(
+                            "select count(*) from {0} l" + added + " and c.record_id = l.{1}"
+                                    + (linking.in().id() == table.id()
+                                            ? " where l._id not in (select record_id from weft.changed_record where change_set_id = "
+                                                    + id + ")"
+                                            : ""),
+                            DSL.table(linking.in().sqlName()),
+                            DSL.name(linking.column().name()))
+                    .get(0, Integer.class);
+            if (many > 0) {
+                throw new LinkedTo(
+                        linking.in().definition().title(), linking.column().title(), many);
+            }
+        }
+        int kept = within.execute(
+                "insert into weft.history (table_id, record_id, row_no, version, action, by, before)"
+                        + " select " + table.id() + ", t._id, t._row, t._version + 1, 'deleted', {0}, weft.values_json("
+                        + table.id()
+                        + ", to_jsonb(t)) from " + name + " t" + added + " and c.record_id = t._id",
+                DSL.val(by));
+        if (kept == 0) {
+            return;
+        }
+        within.execute("insert into weft.free_row (table_id, row_no) select " + table.id() + ", t._row from " + name
+                + " t" + added + " and c.record_id = t._id");
+        within.execute("delete from " + name + " t using weft.changed_record c where c.change_set_id = " + id
+                + " and c.version = " + ADDED + " and c.record_id = t._id");
+        Telling.tell(within, new Change.OfRecords(table.id()));
     }
 
     /** What that version changed, as it was before. */

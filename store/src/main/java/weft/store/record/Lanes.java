@@ -16,6 +16,8 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
 import org.jooq.DSLContext;
+import org.jooq.SQLDialect;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
@@ -24,6 +26,7 @@ import weft.store.TableChanged;
 import weft.store.event.Change;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
+import weft.store.table.TableSql;
 
 /**
  * Writes new entries. Those for one table that arrive while another is being written wait for it in its lane and then go
@@ -229,8 +232,22 @@ final class Lanes {
                     saved.put(entry, new StoredRow(kept.getLong(2), kept.getLong(3), 1, entry.values));
                 }
             }
+            if (table.adopted().isPresent()) {
+                asStored(connection, table, saved);
+            }
             saved.forEach((entry, row) -> entry.saved = row);
         }
+    }
+
+    /** What an adopted table made of them, by defaults and triggers of its own. */
+    private static void asStored(Connection connection, StoredTable table, Map<Entry, StoredRow> saved) {
+        var ids = saved.values().stream().map(StoredRow::id).toList();
+        var stored = DSL.using(connection, SQLDialect.POSTGRES)
+                .select(RecordRows.fields(table))
+                .from(DSL.table(table.sqlName()))
+                .where(TableSql.ID.in(ids))
+                .fetchMap(row -> (Long) row.get(0), row -> RecordRows.of(table, row));
+        saved.replaceAll((_, row) -> stored.getOrDefault(row.id(), row));
     }
 
     private static Array texts(Connection connection, List<Entry> entries, Function<Entry, @Nullable String> part)

@@ -19,6 +19,12 @@ public final class LinkedTo extends RuntimeException {
         this.sentence = sentence;
     }
 
+    /** Of an adopted table, to which one leads that Weft does not know. */
+    static LinkedTo elsewhere(String table) {
+        return new LinkedTo("Rows of %s lead to this record, and are not Weft's. They keep it from being removed."
+                .formatted(table));
+    }
+
     static LinkedTo justNow() {
         return new LinkedTo("A record that was just saved links to this one. Look at it first.");
     }

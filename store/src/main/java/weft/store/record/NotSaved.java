@@ -18,26 +18,49 @@ public final class NotSaved extends RuntimeException {
         /** A value is outside what its column takes. */
         OUT_OF_RANGE,
         /** A record that it links to is there no more. */
-        GONE
+        GONE,
+        /** A value of an adopted table names nothing that is there. */
+        NOWHERE,
+        /** A check of an adopted table is broken, whose name is given. */
+        BROKEN,
+        /** A trigger of an adopted table refused it, in words of its own. */
+        SAID,
+        /** The table is a view, which takes no entries. */
+        SHOWN_ONLY
     }
 
     private final Reason reason;
     private final transient Optional<String> column;
     private final String elsewhere;
+    private final String said;
 
     NotSaved(Reason reason, Optional<String> column) {
-        this(reason, column, "");
+        this(reason, column, "", "");
     }
 
-    private NotSaved(Reason reason, Optional<String> column, String elsewhere) {
+    private NotSaved(Reason reason, Optional<String> column, String elsewhere, String said) {
         super(reason.name());
         this.reason = reason;
         this.column = column;
         this.elsewhere = elsewhere;
+        this.said = said;
+    }
+
+    static NotSaved broken(Optional<String> column, String check) {
+        return new NotSaved(Reason.BROKEN, column, "", check);
+    }
+
+    static NotSaved said(String words) {
+        return new NotSaved(Reason.SAID, Optional.empty(), "", words);
     }
 
     NotSaved in(String table) {
-        return new NotSaved(reason, column, table);
+        return new NotSaved(reason, column, table, said);
+    }
+
+    /** The name of the check that is broken, or what a trigger said; empty for other reasons. */
+    public String said() {
+        return said;
     }
 
     /** The title of the other table that refuses what is handed on to it; empty when it is the entry's own. */

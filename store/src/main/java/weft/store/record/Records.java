@@ -15,6 +15,7 @@ import org.jooq.JSONB;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
+import org.postgresql.util.PSQLException;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
@@ -151,7 +152,14 @@ public final class Records {
             });
         } catch (DataAccessException e) {
             // Somebody linked to it in this moment.
-            throw "23503".equals(e.sqlState()) ? LinkedTo.justNow() : e;
+            if (!"23503".equals(e.sqlState())) {
+                throw e;
+            }
+            throw table.adopted().isPresent()
+                            && e.getCause() instanceof PSQLException cause
+                            && cause.getServerErrorMessage() != null
+                    ? LinkedTo.elsewhere(cause.getServerErrorMessage().getTable())
+                    : LinkedTo.justNow();
         }
     }
 

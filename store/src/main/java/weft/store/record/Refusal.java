@@ -1,5 +1,7 @@
 package weft.store.record;
 
+import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.util.PSQLException;
@@ -21,9 +23,16 @@ final class Refusal {
         }
         var message = cause.getServerErrorMessage();
         var column = Optional.ofNullable(message.getColumn())
+                .map(named -> table.adopted()
+                        .map(adopted -> adopted.columns().getOrDefault(named, named))
+                        .orElse(named))
                 .or(() -> Optional.ofNullable(message.getConstraint())
                         .flatMap(constraint -> TableSql.columnOf(table, constraint))
-                        .map(Column::name));
+                        .map(Column::name))
+                .or(() -> table.adopted()
+                        .map(adopted -> adopted.constraints()
+                                .getOrDefault(Objects.requireNonNullElse(message.getConstraint(), ""), List.of()))
+                        .flatMap(columns -> columns.stream().findFirst()));
         var constraint = Optional.ofNullable(message.getConstraint())
                 .flatMap(named -> Constraints.of(table, named))
                 .map(Constraint::id);
@@ -35,10 +44,29 @@ final class Refusal {
                 .isPresent()) {
             return Optional.of(new NotSaved(NotSaved.Reason.GONE, column));
         }
+        if (table.adopted().isPresent()) {
+            switch (cause.getSQLState()) {
+                case "23514" -> {
+                    return Optional.of(NotSaved.broken(
+                            column, Objects.requireNonNullElse(message.getConstraint(), "a rule of its own")));
+                }
+                case "23503" -> {
+                    return Optional.of(new NotSaved(NotSaved.Reason.NOWHERE, column));
+                }
+                // What a trigger of the table itself says.
+                case "P0001" -> {
+                    return Optional.of(NotSaved.said(Objects.requireNonNullElse(message.getMessage(), "")));
+                }
+                default -> {
+                    // As of any table.
+                }
+            }
+        }
         return switch (cause.getSQLState()) {
             case "23505" -> Optional.of(new NotSaved(NotSaved.Reason.NOT_UNIQUE, column));
             case "23502" -> Optional.of(new NotSaved(NotSaved.Reason.EMPTY, column));
-            case "23514", "22003", "23503" -> Optional.of(new NotSaved(NotSaved.Reason.OUT_OF_RANGE, column));
+            case "55000" -> Optional.of(new NotSaved(NotSaved.Reason.SHOWN_ONLY, Optional.empty()));
+            case "23514", "22001", "22003", "23503" -> Optional.of(new NotSaved(NotSaved.Reason.OUT_OF_RANGE, column));
             default -> Optional.empty();
         };
     }

@@ -23,6 +23,8 @@ final class SaveSql {
 
     static String of(DSLContext sql, StoredTable table) {
         var columns = table.definition().columns();
+        // Defaults and triggers of its own may make something else of what is written.
+        boolean adopted = table.adopted().isPresent();
         var names = columns.stream()
                 .map(column -> ", " + sql.render(DSL.name(column.name())))
                 .collect(Collectors.joining());
@@ -36,13 +38,15 @@ final class SaveSql {
                 + "cast(? as text[])" + ", cast(? as text[])".repeat(3 + columns.size())
                 + ") with ordinality as e(key, hash, by, after" + arrays + ", ordinality))"
                 + ", " + numbered(table)
-                + ", kept as (insert into " + sql.render(table.sqlName()) + " (_row, _version, _entered_by" + names
+                + ", kept as (insert into " + sql.render(table.sqlName()) + " as written (_row, _version, _entered_by"
+                + names
                 + ")"
                 + " select row_no, 1, by" + values + " from entry join numbered using (place) order by place"
-                + " returning _id, _row)"
-                + ", placed as (select place, _id, _row from kept join numbered on row_no = _row)"
+                + " returning _id, _row" + (adopted ? ", to_jsonb(written) as made" : "") + ")"
+                + ", placed as (select place, kept.* from kept join numbered on row_no = _row)"
                 + ", told as (insert into weft.history (table_id, record_id, row_no, version, action, by, after)"
-                + " select " + table.id() + ", _id, _row, 1, 'saved', by, cast(after as jsonb)"
+                + " select " + table.id() + ", _id, _row, 1, 'saved', by, "
+                + (adopted ? "weft.values_json(" + table.id() + ", made)" : "cast(after as jsonb)")
                 + " from placed join entry using (place) order by place)"
                 + ", marked as (insert into weft.idempotency_key (key, table_id, body_hash, record_id, row_no)"
                 + " select key, " + table.id() + ", decode(hash, 'hex'), _id, _row"

@@ -58,7 +58,7 @@ public final class Columns {
     }
 
     private static void add(DSLContext within, String name, Column column) {
-        var table = locked(within, name);
+        var table = own(locked(within, name));
         nameFree(table, column.name(), Optional.empty());
         if (table.definition().columns().size() >= TableProposal.MOST_COLUMNS) {
             throw new Faults("columns", "The table has as many columns as a table can have.");
@@ -115,6 +115,9 @@ public final class Columns {
     private void change(DSLContext within, StoredTable table, String name, Column to, Optional<Conventions> written) {
         var from = column(table, name);
         nameFree(table, to.name(), Optional.of(from));
+        if (table.adopted().isPresent() && !to.differsInTitle(from)) {
+            own(table);
+        }
         if (!from.kind().equals(to.kind())
                 || from.required() != to.required()
                 || from.unique() != to.unique()
@@ -142,7 +145,10 @@ public final class Columns {
         var former = new LinkedHashSet<>(from.former());
         former.add(from.name());
         former.remove(to.name());
-        var kept = to.once(List.copyOf(former)).usually(from.usualLength());
+        var kept = to.once(List.copyOf(former))
+                .usually(from.usualLength())
+                .upTo(from.longest())
+                .onlyShown(from.shownOnly());
         long id = table.columnId(from.name());
         within.update(COLUMN_DEF)
                 .set(Tables.definition(kept))
@@ -162,7 +168,7 @@ public final class Columns {
     }
 
     private static void hold(DSLContext within, StoredTable table, Column column) {
-        TableSql.constraints(table, column)
+        TableSql.constraints(table, column, new Tables(within))
                 .forEach(constraint ->
                         within.alterTable(table.sqlName()).add(constraint).execute());
         TableSql.indexes(table, column).forEach(within::execute);
@@ -171,7 +177,7 @@ public final class Columns {
     /** Removes a column with all its values. Forms that have a field for it are left with a fray. */
     public void remove(String name, String column) {
         Retried.transaction(sql, sqlName(name), inner -> {
-            var table = locked(inner.dsl(), name);
+            var table = own(locked(inner.dsl(), name));
             var gone = column(table, column);
             if (table.definition().columns().size() == 1) {
                 throw new Faults("column", "A table needs at least one column.");
@@ -267,6 +273,17 @@ public final class Columns {
 
     private static StoredTable found(DSLContext within, String name) {
         return new Tables(within).find(name).orElseThrow(() -> new Faults("table", "There is no table " + name + "."));
+    }
+
+    /** A table that was adopted is changed where it was made. */
+    static StoredTable own(StoredTable table) {
+        if (table.adopted().isPresent()) {
+            throw new Faults(
+                    "table",
+                    "%s was not made by Weft: its columns and what holds of them are changed where they were made. Titles can be changed here."
+                            .formatted(table.definition().title()));
+        }
+        return table;
     }
 
     private static Column column(StoredTable table, String name) {

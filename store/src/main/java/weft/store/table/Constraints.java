@@ -89,7 +89,10 @@ public final class Constraints {
     /** The constraint of that name in the database, or empty for another one. */
     public static Optional<Constraint> of(StoredTable table, String named) {
         return table.definition().constraints().stream()
-                .filter(each -> named(table.id(), each.id()).equals(named))
+                .filter(each -> table.adopted()
+                        .map(adopted -> each instanceof Unique
+                                && each.columns().equals(adopted.constraints().get(named)))
+                        .orElseGet(() -> named(table.id(), each.id()).equals(named)))
                 .findFirst();
     }
 
@@ -157,6 +160,7 @@ public final class Constraints {
      * @throws Faults when it names columns that it cannot hold of, or when stored records break it
      */
     public String add(StoredTable table, Constraint constraint) {
+        Columns.own(table);
         checked(table.definition(), constraint);
         var check = check(table, constraint);
         if (check.broken() > 0) {
@@ -169,14 +173,7 @@ public final class Constraints {
         }
         try {
             return Retried.result(sql, table.sqlName(), inner -> {
-                long id = inner.dsl()
-                        .insertInto(CONSTRAINT_DEF)
-                        .set(CONSTRAINT_DEF.TABLE_ID, table.id())
-                        .set(CONSTRAINT_DEF.KIND, constraint instanceof Unique ? "unique" : "overlap")
-                        .set(CONSTRAINT_DEF.COLUMNS, JSONB.valueOf(JSON.writeValueAsString(constraint.columns())))
-                        .set(CONSTRAINT_DEF.MESSAGE, constraint.message())
-                        .returning(CONSTRAINT_DEF.ID)
-                        .fetchSingle(CONSTRAINT_DEF.ID);
+                long id = keep(inner.dsl(), table.id(), constraint);
                 inner.dsl()
                         .execute(
                                 "alter table {0} add constraint {1} " + definition(table, constraint),
@@ -191,6 +188,17 @@ public final class Constraints {
             }
             throw e;
         }
+    }
+
+    /** Keeps what holds, which the database knows already or will, and says its identity. */
+    public static long keep(DSLContext within, long table, Constraint constraint) {
+        return within.insertInto(CONSTRAINT_DEF)
+                .set(CONSTRAINT_DEF.TABLE_ID, table)
+                .set(CONSTRAINT_DEF.KIND, constraint instanceof Unique ? "unique" : "overlap")
+                .set(CONSTRAINT_DEF.COLUMNS, JSONB.valueOf(JSON.writeValueAsString(constraint.columns())))
+                .set(CONSTRAINT_DEF.MESSAGE, constraint.message())
+                .returning(CONSTRAINT_DEF.ID)
+                .fetchSingle(CONSTRAINT_DEF.ID);
     }
 
     private static String definition(StoredTable table, Constraint constraint) {
@@ -242,6 +250,7 @@ public final class Constraints {
 
     /** Holds it no longer. */
     public void remove(StoredTable table, String id) {
+        Columns.own(table);
         Retried.transaction(sql, table.sqlName(), inner -> {
             inner.dsl()
                     .alterTable(table.sqlName())

@@ -44,7 +44,7 @@ public final class LinkSql {
     }
 
     /** What a record is called, in its own table. */
-    static Field<String> words(Link link) {
+    public static Field<String> words(Link link) {
         if (link.shown().isEmpty()) {
             return field("'row ' || _row", SQLDataType.CLOB);
         }

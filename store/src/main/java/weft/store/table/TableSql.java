@@ -51,7 +51,7 @@ public final class TableSql {
 
     private TableSql() {}
 
-    static List<Query> create(StoredTable table) {
+    static List<Query> create(StoredTable table, Tables tables) {
         var columns = table.definition().columns();
         var fields = new ArrayList<Field<?>>(List.of(ID, ROW, VERSION, ENTERED_AT, ENTERED_BY));
         fields.add(field(name("_changed_at"), SQLDataType.TIMESTAMPWITHTIMEZONE));
@@ -61,7 +61,7 @@ public final class TableSql {
         constraints.add(unique(ROW));
         for (var column : columns) {
             fields.add(field(name(column.name()), ColumnSql.type(column).nullable(!column.required())));
-            constraints.addAll(constraints(table, column));
+            constraints.addAll(constraints(table, column, tables));
         }
         var queries = new ArrayList<Query>();
         queries.add(DSL.createTable(table.sqlName()).columns(fields).constraints(constraints));
@@ -83,8 +83,11 @@ public final class TableSql {
                 DSL.inline(sql.render(table.sqlName())));
     }
 
+    /** Drops the table, or lets go of one that was adopted: what was added to it is taken away. */
     static List<Query> drop(StoredTable table) {
-        return List.of(watching("weft.unwatch", table), DSL.dropTable(table.sqlName()));
+        return table.adopted().isPresent()
+                ? List.of(DSL.using(SQLDialect.POSTGRES).resultQuery("select weft.let_go({0})", DSL.inline(table.id())))
+                : List.of(watching("weft.unwatch", table), DSL.dropTable(table.sqlName()));
     }
 
     /** By which the records that link to one are found, such as when that one is removed. */
@@ -95,8 +98,12 @@ public final class TableSql {
                         .on(DSL.table(table.sqlName()), field(name(column.name()))));
     }
 
-    /** What holds of a column's values, besides whether they may be empty. */
-    static List<Constraint> constraints(StoredTable table, Column column) {
+    /**
+     * What holds of a column's values, besides whether they may be empty.
+     *
+     * @param tables those that it can lead to
+     */
+    static List<Constraint> constraints(StoredTable table, Column column, Tables tables) {
         var constraints = new ArrayList<Constraint>();
         if (column.unique()) {
             constraints.add(constraint(name(named(table, UNIQUE, column))).unique(name(column.name())));
@@ -114,14 +121,15 @@ public final class TableSql {
                     .foreignKey(name(column.name()))
                     .references(name("weft", "picture"), name("id")));
         }
-        column.link().ifPresent(link -> constraints.add(link(table, column, link)));
+        column.link().ifPresent(link -> constraints.add(link(table, column, link, tables)));
         return constraints;
     }
 
-    private static Constraint link(StoredTable table, Column column, Link link) {
+    private static Constraint link(StoredTable table, Column column, Link link, Tables tables) {
+        var to = tables.find(link.to()).orElseThrow().relation();
         var leading = constraint(name(named(table, LINK, column)))
                 .foreignKey(name(column.name()))
-                .references(name("records", link.to()), ID.getUnqualifiedName());
+                .references(to, ID.getUnqualifiedName());
         return link.removed() == Link.Removed.EMPTY ? leading.onDeleteSetNull() : leading;
     }
 

@@ -5,7 +5,7 @@ import static weft.store.schema.Tables.FREE_ROW;
 import static weft.store.schema.Tables.ROW_COUNTER;
 import static weft.store.schema.Tables.TABLE_DEF;
 
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -83,18 +83,52 @@ public final class Tables {
                 .returning(TABLE_DEF.ID)
                 .fetchOptional(TABLE_DEF.ID)
                 .orElseThrow(() -> taken(table));
-        var ids = new HashMap<String, Long>();
-        for (int place = 0; place < table.columns().size(); place++) {
-            var column = table.columns().get(place);
-            ids.put(column.name(), keep(within, id, place, column));
-        }
+        var stored = new StoredTable(id, table, keepAll(within, id, table));
         within.insertInto(ROW_COUNTER, ROW_COUNTER.TABLE_ID, ROW_COUNTER.NEXT_ROW)
                 .values(id, 1L)
                 .execute();
-        var stored = new StoredTable(id, table, Map.copyOf(ids));
-        TableSql.create(stored).forEach(within::execute);
+        TableSql.create(stored, new Tables(within)).forEach(within::execute);
         Telling.tell(within, new Change.OfTable(id));
         return stored;
+    }
+
+    /** Keeps the definitions of a table's columns, and says the identity of each. A link may lead to the table itself. */
+    private static Map<String, Long> keepAll(DSLContext within, long table, Table definition) {
+        var ids = new LinkedHashMap<String, Long>();
+        for (var column : definition.columns()) {
+            ids.put(column.name(), kept(within, table, ids.size(), column));
+        }
+        ids.forEach((name, id) -> definition
+                .column(name)
+                .filter(column -> column.link().isPresent())
+                .ifPresent(column -> keepLink(within, id, column)));
+        return Map.copyOf(ids);
+    }
+
+    /**
+     * Keeps the definition of a table that is being adopted, within a transaction of the caller's, who has the view made.
+     *
+     * @param adopted its schema and name
+     * @param view whether it is a view
+     * @param rows how many rows it has
+     * @throws Faults when there is a table of that name
+     */
+    public static StoredTable adopt(DSLContext within, Table table, String adopted, boolean view, long rows) {
+        long id = within.insertInto(TABLE_DEF, TABLE_DEF.NAME, TABLE_DEF.TITLE, TABLE_DEF.PLACEMENT)
+                .values(table.name(), table.title(), table.placement().wire())
+                .onConflictDoNothing()
+                .returning(TABLE_DEF.ID)
+                .fetchOptional(TABLE_DEF.ID)
+                .orElseThrow(() -> taken(table));
+        within.update(TABLE_DEF)
+                .set(TABLE_DEF.ADOPTED, adopted)
+                .set(TABLE_DEF.IS_VIEW, view)
+                .where(TABLE_DEF.ID.eq(id))
+                .execute();
+        within.insertInto(ROW_COUNTER, ROW_COUNTER.TABLE_ID, ROW_COUNTER.NEXT_ROW)
+                .values(id, rows + 1)
+                .execute();
+        return new StoredTable(id, table, keepAll(within, id, table));
     }
 
     /** Keeps the definition of a new column and says its identity. */
@@ -147,6 +181,10 @@ public final class Tables {
                 .with(
                         COLUMN_DEF.LINK_REMOVED,
                         column.link().map(link -> link.removed().wire()).orElse(null))
+                .with(
+                        COLUMN_DEF.LONGEST,
+                        column.longest().isPresent() ? column.longest().getAsInt() : null)
+                .with(COLUMN_DEF.SHOWN_ONLY, column.shownOnly().orElse(null))
                 .with(COLUMN_DEF.FORMER, JSONB.valueOf(JSON.writeValueAsString(column.former())));
     }
 
@@ -174,7 +212,11 @@ public final class Tables {
             return new StoredTable(
                     row.get(TABLE_DEF.ID),
                     table.holding(Constraints.of(sql, row.get(TABLE_DEF.ID), table)),
-                    columns.intoMap(COLUMN_DEF.NAME, COLUMN_DEF.ID));
+                    columns.intoMap(COLUMN_DEF.NAME, COLUMN_DEF.ID),
+                    row.get(TABLE_DEF.ADOPTED) == null
+                            ? Optional.empty()
+                            : AdoptedTable.of(sql, row.get(TABLE_DEF.ID), columns),
+                    Optional.empty());
         });
     }
 
@@ -189,6 +231,8 @@ public final class Tables {
                 .of(texts(row.get(COLUMN_DEF.CHOICES)))
                 .usually(optional(row.get(COLUMN_DEF.USUAL_LENGTH)))
                 .once(texts(row.get(COLUMN_DEF.FORMER)))
+                .upTo(optional(row.get(COLUMN_DEF.LONGEST)))
+                .onlyShown(Optional.ofNullable(row.get(COLUMN_DEF.SHOWN_ONLY)))
                 .leading(Optional.ofNullable(row.get(COLUMN_DEF.LINK_TO)).map(to -> link(row, to)));
         return bare.within(bound(bare, row.get(COLUMN_DEF.MIN_VALUE)), bound(bare, row.get(COLUMN_DEF.MAX_VALUE)));
     }
@@ -280,17 +324,24 @@ public final class Tables {
 
     /** The highest row number ever given; 0 when there is none. */
     public long lastRow(StoredTable table) {
-        return sql.select(ROW_COUNTER.NEXT_ROW.minus(1))
-                .from(ROW_COUNTER)
-                .where(ROW_COUNTER.TABLE_ID.eq(table.id()))
+        return sql.select(DSL.when(TABLE_DEF.IS_VIEW, shown("last_row")).otherwise(ROW_COUNTER.NEXT_ROW.minus(1)))
+                .from(TABLE_DEF)
+                .join(ROW_COUNTER)
+                .on(ROW_COUNTER.TABLE_ID.eq(TABLE_DEF.ID))
+                .where(TABLE_DEF.ID.eq(table.id()))
                 .fetchSingle(0, Long.class);
     }
 
-    /** Every row number ever given is either a record's or free. */
+    /** Every row number ever given is either a record's or free; a view's are counted. */
     private static Field<Long> rows() {
-        return ROW_COUNTER
-                .NEXT_ROW
-                .minus(1)
-                .minus(DSL.field(DSL.selectCount().from(FREE_ROW).where(FREE_ROW.TABLE_ID.eq(TABLE_DEF.ID))));
+        return DSL.when(TABLE_DEF.IS_VIEW, shown("records"))
+                .otherwise(ROW_COUNTER
+                        .NEXT_ROW
+                        .minus(1)
+                        .minus(DSL.field(DSL.selectCount().from(FREE_ROW).where(FREE_ROW.TABLE_ID.eq(TABLE_DEF.ID)))));
+    }
+
+    private static Field<Long> shown(String what) {
+        return DSL.field("(select s.{0} from weft.shown({1}) s)", Long.class, DSL.name(what), TABLE_DEF.ID);
     }
 }

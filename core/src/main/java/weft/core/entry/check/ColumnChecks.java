@@ -33,6 +33,8 @@ public final class ColumnChecks {
         }
         return outOfRange(column, value)
                 .map(message -> Finding.stop(column.name(), Finding.Code.RANGE, label + message))
+                .or(() -> tooLong(column, value)
+                        .map(message -> Finding.stop(column.name(), Finding.Code.LENGTH, label + message)))
                 .or(() -> tooLongForUnique(column, value)
                         .map(message -> Finding.stop(column.name(), Finding.Code.LENGTH, label + message)))
                 .or(() -> taken(column, value, draft, stored)
@@ -94,6 +96,15 @@ public final class ColumnChecks {
                 .filter(meant -> column.outOf(new Value.Decimal(meant)).isEmpty())
                 .findFirst()
                 .map(BigDecimal::toPlainString);
+    }
+
+    /** Characters are counted as PostgreSQL counts them, by code points. */
+    private static Optional<String> tooLong(Column column, Value value) {
+        int most = column.longest().orElse(Integer.MAX_VALUE);
+        return value instanceof Value.Text(var text) && text.codePointCount(0, text.length()) > most
+                ? Optional.of(" may have %,d characters at most. This has %,d."
+                        .formatted(most, text.codePointCount(0, text.length())))
+                : Optional.empty();
     }
 
     /** What must be unique is indexed, and an index entry has a largest size. */

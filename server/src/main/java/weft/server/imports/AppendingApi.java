@@ -1,0 +1,321 @@
+package weft.server.imports;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ProblemDetail;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.Person;
+import weft.core.table.Column;
+import weft.core.table.Constraint;
+import weft.core.table.Table;
+import weft.core.value.Value;
+import weft.server.http.Problem;
+import weft.server.imports.ImportReport.MisfitJson;
+import weft.server.table.ColumnAsked;
+import weft.server.table.Words;
+import weft.store.imports.ImportColumn;
+import weft.store.imports.Imports;
+import weft.store.imports.Imports.Brought;
+import weft.store.imports.Into;
+import weft.store.imports.Into.Came;
+import weft.store.imports.Into.Doubles;
+import weft.store.record.ChangeSets;
+import weft.store.record.ValuesJson;
+import weft.store.table.StoredTable;
+
+/** Rows of a file brought into a table that exists: rehearsed, brought in, and taken back. */
+@RestController
+class AppendingApi {
+
+    private final Imports imports;
+    private final ChangeSets changes;
+
+    AppendingApi(Imports imports, ChangeSets changes) {
+        this.imports = imports;
+        this.changes = changes;
+    }
+
+    /**
+     * A column of the file.
+     *
+     * @param from its place in the file, from 0
+     * @param into the name of the table's column that it goes into; left out where it goes into none
+     * @param dayOrder how its dates are written, where it could be read two ways
+     * @param decimalSign likewise of its numbers
+     */
+    record Goes(
+            int from,
+            @Nullable String into,
+            @Nullable String dayOrder,
+            @Nullable String decimalSign) {}
+
+    /**
+     * How the rows go into the table.
+     *
+     * @param columns which column goes where; those of the same name, when it is left out
+     * @param key the columns by which a row is known to be there already; when left out, what no two records share
+     * @param doubles what is done with such a row: skip, which is usual, replace or refuse
+     */
+    record AppendAsked(
+            @Nullable List<Goes> columns,
+            @Nullable List<String> key,
+            @Nullable String doubles) {}
+
+    /** A column of the file, where it goes, and what does not fit there. */
+    record GoesJson(
+            int from,
+            String title,
+            @Nullable String into,
+            @Nullable String dayOrder,
+            boolean askDayOrder,
+            @Nullable String decimalSign,
+            boolean askDecimalSign,
+            long misfitCount,
+            List<MisfitJson> misfits) {}
+
+    /** A row that is there already: its line in the file, its row, and whether the record would be another one by it. */
+    record DoubleJson(long line, long row, boolean changes) {}
+
+    /**
+     * What it comes to. Nothing was written.
+     *
+     * @param rows how many rows the file has
+     * @param added how many are new
+     * @param doubles how many are there already
+     * @param changing how many of those say something else than the record
+     * @param repeated how many come again in the file itself
+     * @param faults what is in the way, in sentences, besides cells that don't fit
+     * @param beyond cells that stand beyond the headings
+     * @param preview the first rows as they would be stored, by column
+     */
+    record AppendReport(
+            String table,
+            String title,
+            long rows,
+            long added,
+            long doubles,
+            long changing,
+            long repeated,
+            List<DoubleJson> examples,
+            List<GoesJson> columns,
+            List<String> key,
+            String how,
+            List<String> faults,
+            List<MisfitJson> beyond,
+            List<Map<String, Object>> preview) {}
+
+    /** What was brought in, and the change under which it is taken back. */
+    record Appended(
+            long added, long replaced, long left, @Nullable Long change) {}
+
+    record TakenAway(int records) {}
+
+    /** What bringing the file's rows into that table comes to. */
+    @PostMapping("/api/imports/{id}/into/{table}/look")
+    AppendReport look(@PathVariable String id, StoredTable table, @RequestBody AppendAsked asked) {
+        var brought = brought(id);
+        var into = into(brought, table, asked);
+        return report(brought, into, imports.rehearse(brought, into));
+    }
+
+    @PostMapping("/api/imports/{id}/into/{table}")
+    @ResponseStatus(HttpStatus.CREATED)
+    Appended append(@PathVariable String id, StoredTable table, Person person, @RequestBody AppendAsked asked) {
+        var brought = brought(id);
+        var into = into(brought, table, asked);
+        var open = into.columns().stream()
+                .filter(column -> column.askDayOrder() || column.askDecimalSign())
+                .findFirst();
+        if (open.isPresent()) {
+            throw Problem.malformed("Say first how dates or numbers are written in “%s”."
+                    .formatted(brought.columns().get(open.get().from()).column().title()));
+        }
+        var done = imports.append(brought, into, person.name());
+        return new Appended(
+                done.added(), done.replaced(), done.left(), done.change().orElse(null));
+    }
+
+    /** Removes again what was added, and puts back what was replaced, for as long as nobody has changed it since. */
+    @PostMapping("/api/tables/{table}/changes/{id}/take-back")
+    TakenAway takeBack(StoredTable table, @PathVariable long id, Person person) {
+        return new TakenAway(changes.takeBack(table, id, person.name())
+                .orElseThrow(() -> Problem.unknown("change " + id + " of yours")));
+    }
+
+    private Brought brought(String id) {
+        return imports.find(id).orElseThrow(() -> Problem.unknown("file " + id));
+    }
+
+    private static Into into(Brought brought, StoredTable table, AppendAsked asked) {
+        var definition = table.definition();
+        if (definition.shownOnly()) {
+            throw Problem.malformed(definition.title() + " is a view. It takes no rows.");
+        }
+        var columns =
+                asked.columns() == null ? matched(brought, definition) : chosen(brought, definition, asked.columns());
+        if (columns.isEmpty()) {
+            throw Problem.malformed("No column of the file goes into one of " + definition.title() + ". Choose one.");
+        }
+        var names = columns.stream().map(column -> column.column().name()).toList();
+        var key = asked.key() == null ? usualKey(definition, names) : asked.key();
+        key.stream().filter(name -> !names.contains(name)).findFirst().ifPresent(name -> {
+            throw Problem.malformed(
+                    "Nothing of the file goes into “%s”, so doubles can't be known by it.".formatted(name));
+        });
+        return new Into(table, columns, key, doubles(asked.doubles()));
+    }
+
+    private static Doubles doubles(@Nullable String asked) {
+        return switch (asked == null ? "skip" : asked) {
+            case "skip" -> Doubles.SKIP;
+            case "replace" -> Doubles.REPLACE;
+            case "refuse" -> Doubles.REFUSE;
+            default -> throw Problem.malformed("What is done with doubles is skip, replace or refuse.");
+        };
+    }
+
+    /** Columns of the same title or name, as they are called now or once were. */
+    private static List<ImportColumn> matched(Brought brought, Table table) {
+        var taken = new HashSet<String>();
+        var columns = new ArrayList<ImportColumn>();
+        for (var from : brought.columns()) {
+            table.columns().stream()
+                    .filter(column -> column.shownOnly().isEmpty())
+                    .filter(column ->
+                            column.title().equalsIgnoreCase(from.column().title())
+                                    || column.answersTo(from.column().name()))
+                    .filter(column -> taken.add(column.name()))
+                    .findFirst()
+                    .ifPresent(column -> columns.add(from.into(column, Optional.empty(), Optional.empty())));
+        }
+        return columns;
+    }
+
+    private static List<ImportColumn> chosen(Brought brought, Table table, List<Goes> asked) {
+        var taken = new HashSet<String>();
+        var columns = new ArrayList<ImportColumn>();
+        for (var goes : asked) {
+            if (goes.from() < 0 || goes.from() >= brought.columns().size()) {
+                throw Problem.malformed("The file has no column %d.".formatted(goes.from() + 1));
+            }
+            if (goes.into() == null) {
+                continue;
+            }
+            var column = table.column(goes.into())
+                    .orElseThrow(
+                            () -> Problem.malformed("%s has no column “%s”.".formatted(table.title(), goes.into())));
+            if (column.shownOnly().isPresent()) {
+                throw Problem.malformed("%s can't be written. %s"
+                        .formatted(column.title(), column.shownOnly().get()));
+            }
+            if (!taken.add(column.name())) {
+                throw Problem.malformed("Two columns of the file go into %s. Choose one.".formatted(column.title()));
+            }
+            columns.add(brought.columns()
+                    .get(goes.from())
+                    .into(
+                            column,
+                            Optional.ofNullable(goes.dayOrder()).map(ColumnAsked.DAY_ORDERS::of),
+                            Optional.ofNullable(goes.decimalSign()).map(ColumnAsked.DECIMAL_SIGNS::of)));
+        }
+        return columns;
+    }
+
+    /** What no two records share, as far as the file has it: a column, else several. */
+    private static List<String> usualKey(Table table, List<String> there) {
+        return table.columns().stream()
+                .filter(column -> column.unique() && there.contains(column.name()))
+                .map(Column::name)
+                .findFirst()
+                .map(List::of)
+                .or(() -> table.constraints().stream()
+                        .filter(each -> each instanceof Constraint.Unique && there.containsAll(each.columns()))
+                        .map(Constraint::columns)
+                        .findFirst())
+                .orElse(List.of());
+    }
+
+    private static AppendReport report(Brought brought, Into into, Came came) {
+        var table = into.table().definition();
+        var columns = new ArrayList<GoesJson>();
+        for (int from = 0; from < brought.columns().size(); from++) {
+            int place = from;
+            var goes =
+                    into.columns().stream().filter(each -> each.from() == place).findFirst();
+            var name = goes.map(each -> each.column().name());
+            var column = goes.orElse(brought.columns().get(from));
+            columns.add(new GoesJson(
+                    from,
+                    brought.columns().get(from).column().title(),
+                    name.orElse(null),
+                    column.dayOrder().map(Words::word).orElse(null),
+                    goes.isPresent() && column.askDayOrder(),
+                    goes.isPresent() && column.askDecimalSign()
+                            ? null
+                            : Words.word(column.signs().sign()),
+                    goes.isPresent() && column.askDecimalSign(),
+                    name.map(each -> came.misfitCounts().getOrDefault(each, 0L)).orElse(0L),
+                    MisfitJson.of(came.misfits().stream()
+                            .filter(misfit ->
+                                    name.filter(misfit.column()::equals).isPresent())
+                            .toList())));
+        }
+        return new AppendReport(
+                table.name(),
+                table.title(),
+                came.rows(),
+                came.added(),
+                came.doubles(),
+                came.changing(),
+                came.repeated(),
+                came.examples().stream()
+                        .map(each -> new DoubleJson(each.line(), each.row(), each.changes()))
+                        .toList(),
+                columns,
+                into.key(),
+                into.doubles().name().toLowerCase(Locale.ROOT),
+                came.faults(),
+                MisfitJson.of(came.misfits().stream()
+                        .filter(misfit -> misfit.column().isEmpty())
+                        .toList()),
+                came.preview().stream().map(row -> preview(into, row)).toList());
+    }
+
+    private static Map<String, Object> preview(Into into, List<Value> row) {
+        var values = new LinkedHashMap<String, Value>();
+        for (int i = 0; i < row.size(); i++) {
+            values.put(into.columns().get(i).column().name(), row.get(i));
+        }
+        return ValuesJson.of(values);
+    }
+
+    @ExceptionHandler
+    ProblemDetail inTheWay(Into.InTheWay way) {
+        var came = way.came();
+        var detail = ProblemDetail.forStatusAndDetail(
+                HttpStatus.UNPROCESSABLE_CONTENT,
+                came.misfitCount() > 0
+                        ? "%,d cells do not fit their columns. Nothing was brought in.".formatted(came.misfitCount())
+                        : String.join(" ", came.faults()) + " Nothing was brought in.");
+        detail.setProperty("misfits", MisfitJson.of(came.misfits()));
+        return detail;
+    }
+
+    @ExceptionHandler
+    ProblemDetail loadedOnce(Imports.LoadedOnce loaded) {
+        return ProblemDetail.forStatusAndDetail(
+                HttpStatus.CONFLICT, "This file is loaded already, or is being loaded just now.");
+    }
+}

@@ -1,0 +1,303 @@
+package weft.store.imports;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jooq.DSLContext;
+import org.jooq.SQLDialect;
+import org.jooq.impl.DSL;
+import weft.core.table.Column;
+import weft.core.table.Constraint;
+import weft.core.table.Table.Placement;
+import weft.core.value.Value;
+import weft.store.event.Change;
+import weft.store.event.Telling;
+import weft.store.imports.Into.Came;
+import weft.store.imports.Into.Done;
+import weft.store.imports.Into.Doubles;
+import weft.store.record.ChangeSets;
+import weft.store.table.ColumnSql;
+
+/**
+ * Brings rows into a table that exists, within one transaction. They are read into a temporary table first and held against the
+ * records there, so that nobody who keys waits for that; only then the table's counter is taken, and all of them are written at
+ * once.
+ */
+final class Appending {
+
+    private static final int EXAMPLES = 20;
+    /** So many are told of one by one. */
+    private static final int NAMED = 5;
+
+    private final DSLContext within;
+    private final Into into;
+    private final String table;
+    private final long id;
+
+    Appending(DSLContext within, Into into) {
+        this.within = within;
+        this.into = into;
+        this.table = DSL.using(SQLDialect.POSTGRES).render(into.table().sqlName());
+        this.id = into.table().id();
+    }
+
+    /** What gives each row, with the line that it begins on. */
+    interface Rows {
+        void each(Taker taker);
+    }
+
+    /** Takes a row's values, in the order of the columns. */
+    interface Taker {
+        void take(long line, List<Value> values);
+    }
+
+    private List<Column> columns() {
+        return into.columns().stream().map(ImportColumn::column).toList();
+    }
+
+    private static String named(Column column) {
+        return DSL.using(SQLDialect.POSTGRES).render(DSL.name(column.name()));
+    }
+
+    private String each(String pattern, String between) {
+        return columns().stream()
+                .map(column -> pattern.replace("$", named(column)))
+                .collect(Collectors.joining(between));
+    }
+
+    private String keys(String pattern, String between) {
+        return columns().stream()
+                .filter(column -> into.key().contains(column.name()))
+                .map(column -> pattern.replace("$", named(column)))
+                .collect(Collectors.joining(between));
+    }
+
+    /** Reads the rows, and says what writing them would come to. Nothing is written, and nobody waits. */
+    Came look(Rows rows, Look.Misfits misfits) {
+        within.execute(
+                "create temporary table weft_brought (place bigint, line bigint, record bigint, row_no bigint, again boolean not null default false, "
+                        + columns().stream()
+                                .map(column -> named(column) + " "
+                                        + ColumnSql.type(column).getCastTypeName(within.configuration()))
+                                .collect(Collectors.joining(", "))
+                        + ") on commit drop");
+        var preview = new ArrayList<List<Value>>();
+        long read = within.connectionResult(connection -> {
+            var to = "weft_brought (place, line"
+                    + columns().stream().map(column -> ", " + named(column)).collect(Collectors.joining()) + ")";
+            try (var copy = new CopyRows(connection, to)) {
+                rows.each((line, values) -> {
+                    copy.write(List.of(Long.toString(line)), values);
+                    if (preview.size() < Look.PREVIEWED) {
+                        preview.add(values);
+                    }
+                });
+                return copy.end();
+            } catch (SQLException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        within.execute("analyze weft_brought");
+        var faults = new ArrayList<String>();
+        missing().ifPresent(faults::add);
+        long repeated = into.key().isEmpty() ? 0 : find(faults);
+        into.table().definition().columns().stream()
+                .filter(column -> column.unique() && !into.key().equals(List.of(column.name())))
+                .forEach(column -> alike(List.of(column.name()), column.title(), faults));
+        into.table().definition().constraints().forEach(constraint -> {
+            if (constraint instanceof Constraint.Unique unique && !sameAsKey(unique.columns())) {
+                alike(unique.columns(), titles(unique.columns()), faults);
+            }
+        });
+        var counts = within.fetchSingle("select count(*) filter (where record is null and not again),"
+                + " count(*) filter (where record is not null) from weft_brought");
+        long doubles = counts.get(1, Long.class);
+        long changing = doubles == 0
+                ? 0
+                : within.fetchSingle("select count(*) " + changed()).get(0, Long.class);
+        if (into.doubles() == Doubles.REFUSE && doubles + repeated > 0) {
+            faults.add("%,d rows are there already, by %s.".formatted(doubles + repeated, titles(into.key())));
+        }
+        return new Came(
+                read,
+                counts.get(0, Long.class),
+                doubles,
+                changing,
+                examples(),
+                repeated,
+                misfits.listed(),
+                misfits.counts(),
+                faults,
+                preview);
+    }
+
+    /** Columns that need a value in every record, into which nothing goes. */
+    private Optional<String> missing() {
+        var names = columns().stream().map(Column::name).toList();
+        var missing = into.table().definition().columns().stream()
+                .filter(column -> column.required() && !names.contains(column.name()))
+                .map(Column::title)
+                .toList();
+        return missing.isEmpty()
+                ? Optional.empty()
+                : Optional.of("%s must have a value in every record, and no column of the file goes into %s."
+                        .formatted(String.join(", ", missing), missing.size() == 1 ? "it" : "them"));
+    }
+
+    private boolean sameAsKey(List<String> columns) {
+        return into.key().size() == columns.size() && into.key().containsAll(columns);
+    }
+
+    private String titles(List<String> columns) {
+        return columns.stream()
+                .flatMap(name -> into.table().definition().column(name).stream())
+                .map(Column::title)
+                .collect(Collectors.joining(" and "));
+    }
+
+    /** Finds the record that each row is, and which rows come again in the file; says how many of those. */
+    private long find(List<String> faults) {
+        var twice = within.fetch("select b.line, count(*) from weft_brought b join " + table + " t on "
+                + keys("t.$ = b.$", " and ") + " group by b.place, b.line having count(*) > 1 order by b.place limit "
+                + NAMED);
+        if (twice.isNotEmpty() && into.doubles() == Doubles.REPLACE) {
+            faults.add("Line %s is in more than one record, by %s. Choose a key that no two records share."
+                    .formatted(
+                            twice.getValues(0, String.class).stream().collect(Collectors.joining(", ")),
+                            titles(into.key())));
+        }
+        within.execute("update weft_brought b set record = (select min(t._id) from " + table + " t where "
+                + keys("t.$ = b.$", " and ") + ")");
+        // A row that lacks part of the key is known to be no other.
+        int repeated = within.execute(
+                "update weft_brought b set again = true, record = null from (select place, row_number() over"
+                        + " (partition by " + keys("$", ", ") + " order by place) as n from weft_brought where "
+                        + keys("$ is not null", " and ") + ") r where r.place = b.place and r.n > 1");
+        if (repeated > 0 && into.doubles() == Doubles.REPLACE) {
+            faults.add(
+                    "%,d rows come again in the file itself, by %s, such as line %s. Mend the file, or leave doubles out."
+                            .formatted(
+                                    repeated,
+                                    titles(into.key()),
+                                    within.fetchSingle("select min(line) from weft_brought where again")
+                                            .get(0, String.class)));
+        }
+        return repeated;
+    }
+
+    /** Rows that would be new and have in these columns what another row or record has. */
+    private void alike(List<String> columns, String titles, List<String> faults) {
+        var there = columns().stream()
+                .filter(column -> columns.contains(column.name()))
+                .toList();
+        if (there.size() < columns.size()) {
+            return;
+        }
+        var same = there.stream()
+                .map(column -> "t." + named(column) + " = b." + named(column))
+                .collect(Collectors.joining(" and "));
+        var found = within.fetch("select b.line, min(t._row) from weft_brought b join " + table + " t on " + same
+                + " where not b.again and t._id is distinct from b.record"
+                + (into.doubles() == Doubles.SKIP ? " and b.record is null" : "")
+                + " group by b.place, b.line order by b.place limit " + NAMED);
+        found.forEach(row -> faults.add("Line %s has the %s of row %s, and no two records may share it."
+                .formatted(row.get(0, String.class), titles, row.get(1, String.class))));
+        var names = there.stream().map(Appending::named).collect(Collectors.joining(", "));
+        var given = there.stream().map(column -> named(column) + " is not null").collect(Collectors.joining(" and "));
+        within.fetch("select line, first from (select place, line, min(line) over (partition by " + names
+                        + ") as first,"
+                        + " row_number() over (partition by " + names
+                        + " order by place) as n from weft_brought where not again and "
+                        + given + (into.doubles() == Doubles.SKIP ? " and record is null" : "")
+                        + ") d where n > 1 order by place limit " + NAMED)
+                .forEach(row ->
+                        faults.add("Lines %s and %s of the file have the same %s, and no two records may share it."
+                                .formatted(row.get(1, String.class), row.get(0, String.class), titles)));
+    }
+
+    /** The records that would be other ones by a row. */
+    private String changed() {
+        return "from weft_brought b join " + table + " t on t._id = b.record where row(" + each("t.$", ", ")
+                + ") is distinct from row(" + each("b.$", ", ") + ")";
+    }
+
+    private List<Into.Double> examples() {
+        return within.fetch("select b.line, t._row, row(" + each("t.$", ", ") + ") is distinct from row("
+                        + each("b.$", ", ") + ") from weft_brought b join " + table
+                        + " t on t._id = b.record order by b.place limit " + EXAMPLES)
+                .map(row -> new Into.Double(row.get(0, Long.class), row.get(1, Long.class), row.get(2, Boolean.class)));
+    }
+
+    /** Writes what was looked at, if nothing is in its way. */
+    Done write(Came came, String by) {
+        long replaced = into.doubles() == Doubles.REPLACE ? replace(by) : 0;
+        long added = came.added() == 0 ? 0 : add(came.added(), by);
+        if (added + replaced == 0) {
+            return new Done(0, 0, came.rows(), Optional.empty());
+        }
+        within.execute("analyze weft_brought");
+        long change = ChangeSets.keep(
+                within,
+                into.table(),
+                by,
+                "select t._id, t._version from " + table
+                        + " t join weft_brought b on t._id = b.record where b.row_no is not null or b.again");
+        Telling.tell(within, new Change.OfRecords(id));
+        return new Done(added, replaced, came.rows() - added - replaced, Optional.of(change));
+    }
+
+    private long add(long many, String by) {
+        // The counter's row first, as whoever writes takes it.
+        long next = within.fetchSingle(
+                        "select next_row from weft.row_counter where table_id = {0} for update", DSL.val(id))
+                .get(0, Long.class);
+        long freed = into.table().definition().placement() == Placement.FIRST_FREE ? free(many) : 0;
+        within.execute(
+                "update weft_brought b set row_no = {0} + n.n - 1 from (select place, row_number() over (order by place) as n"
+                        + " from weft_brought where record is null and not again and row_no is null) n where n.place = b.place",
+                DSL.val(next));
+        within.execute(
+                "update weft.row_counter set next_row = next_row + {0} where table_id = {1}",
+                DSL.val(many - freed), DSL.val(id));
+        within.execute(
+                "insert into " + table + " (_row, _version, _entered_by" + each(", $", "") + ") select row_no, 1, {0}"
+                        + each(", $", "") + " from weft_brought where row_no is not null order by row_no",
+                DSL.val(by));
+        within.execute("update weft_brought b set record = t._id from " + table + " t where t._row = b.row_no");
+        return many;
+    }
+
+    /** Takes rows that were set free, the lowest first, and says how many. */
+    private long free(long many) {
+        return within.execute(
+                "with free as (delete from weft.free_row where table_id = {0} and row_no in (select row_no from weft.free_row"
+                        + " where table_id = {0} order by row_no limit {1}) returning row_no),"
+                        + " numbered as (select row_no, row_number() over (order by row_no) as n from free),"
+                        + " new as (select place, row_number() over (order by place) as n from weft_brought where record is null and not again)"
+                        + " update weft_brought b set row_no = numbered.row_no from numbered join new using (n) where new.place = b.place",
+                DSL.val(id), DSL.val(many));
+    }
+
+    /** Puts the values of rows into the records that they are, with history; says how many became other ones. */
+    private long replace(String by) {
+        within.execute(
+                "create temporary table weft_before on commit drop as select t._id, t._row, t._version,"
+                        + " weft.values_json({0}, to_jsonb(t)) as before " + changed() + " for update of t",
+                DSL.val(id));
+        within.execute(
+                "update " + table + " t set _version = t._version + 1, _changed_at = now(), _changed_by = {0}"
+                        + each(", $ = b.$", "")
+                        + " from weft_brought b, weft_before w where w._id = b.record and t._id = b.record",
+                DSL.val(by));
+        within.execute(
+                "insert into weft.history (table_id, record_id, row_no, version, action, by, before, after)"
+                        + " select {0}, t._id, t._row, t._version, 'changed', {1}, w.before, weft.values_json({0}, to_jsonb(t))"
+                        + " from " + table + " t join weft_before w using (_id)",
+                DSL.val(id),
+                DSL.val(by));
+        // Those are what is taken back.
+        return within.execute("update weft_brought b set again = true from weft_before w where w._id = b.record");
+    }
+}
