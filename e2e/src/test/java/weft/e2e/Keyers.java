@@ -3,6 +3,7 @@ package weft.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.time.Duration;
 import java.util.HashSet;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -20,22 +21,31 @@ import tools.jackson.databind.json.JsonMapper;
 final class Keyers implements AutoCloseable {
 
     private static final int CLIENTS = 8;
+    private static final Duration PAUSE = Duration.ofMillis(50);
 
     private final ServerProcess server;
     private final String url;
-    private final ExecutorService clients = Executors.newFixedThreadPool(CLIENTS);
+    private final ExecutorService clients;
     private final Map<String, Integer> answered = new ConcurrentHashMap<>();
     private final AtomicInteger failed = new AtomicInteger();
     private final AtomicInteger outages = new AtomicInteger();
     private final AtomicInteger unanswered = new AtomicInteger();
     private final AtomicLong longest = new AtomicLong();
+    private final AtomicLong lastSaved = new AtomicLong(System.nanoTime());
+    private final AtomicLong stood = new AtomicLong();
     private volatile boolean going = true;
 
     /** Keyers of the form t of that server, who reach it at that address. */
     Keyers(ServerProcess server, String url) {
+        this(server, url, CLIENTS);
+    }
+
+    /** So many of them. */
+    Keyers(ServerProcess server, String url, int many) {
         this.server = server;
         this.url = url;
-        for (int client = 0; client < CLIENTS; client++) {
+        this.clients = Executors.newFixedThreadPool(many);
+        for (int client = 0; client < many; client++) {
             int each = client;
             clients.submit(() -> key(each));
         }
@@ -56,22 +66,49 @@ final class Keyers implements AutoCloseable {
             var answer = ServerProcess.send(
                     url, "POST", "/api/doors/t/records", "{\"values\":{\"a\":\"" + key + "\"}}", key);
             switch (answer.statusCode()) {
-                case 201 ->
+                case 201 -> {
                     answered.put(
                             key,
                             JsonMapper.shared()
                                     .readTree(answer.body())
                                     .get("row")
                                     .asInt());
-                case 503 -> outages.incrementAndGet();
-                default -> failed.incrementAndGet();
+                    long now = System.nanoTime();
+                    stood.accumulateAndGet(now - lastSaved.getAndSet(now), Math::max);
+                }
+                // The last two are the balancer's.
+                case 503, 502, 504 -> {
+                    outages.incrementAndGet();
+                    Thread.sleep(PAUSE);
+                }
+                default -> {
+                    failed.incrementAndGet();
+                    System.out.println(answer.statusCode() + " " + answer.body());
+                    pause();
+                }
             }
         } catch (IOException noAnswer) {
             unanswered.incrementAndGet();
+            pause();
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
         }
         longest.accumulateAndGet(TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - began), Math::max);
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(PAUSE);
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** For how many milliseconds nobody's entry was saved, at the longest, since that was asked last. */
+    long standstill() {
+        long now = System.nanoTime();
+        long longestOf = Math.max(stood.getAndSet(0), now - lastSaved.get());
+        return TimeUnit.NANOSECONDS.toMillis(longestOf);
     }
 
     /** Waits until so many more entries are answered; false when that takes longer than a minute. */

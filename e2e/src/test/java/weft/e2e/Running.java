@@ -11,7 +11,6 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
-import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -22,6 +21,7 @@ public final class Running implements BeforeAllCallback {
     private static final double SLOWEST_MS = 30_000;
 
     private static LocalWeft weft;
+    private static Started started;
     private static Chromium chromium;
 
     /** A keyer's new page. */
@@ -87,7 +87,15 @@ public final class Running implements BeforeAllCallback {
 
     @Override
     public void beforeAll(ExtensionContext context) {
-        context.getRoot().getStore(Namespace.GLOBAL).getOrComputeIfAbsent("running", _ -> new Started());
+        start();
+    }
+
+    /** Once for all classes of a process, until that ends: classes run in several processes beside each other. */
+    private static synchronized void start() {
+        if (started == null) {
+            started = new Started();
+            Runtime.getRuntime().addShutdownHook(new Thread(started::close));
+        }
     }
 
     private static final class Started implements AutoCloseable {

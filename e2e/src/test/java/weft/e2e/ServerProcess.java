@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 import tools.jackson.databind.JsonNode;
@@ -29,12 +30,24 @@ final class ServerProcess {
     private static String session = "";
 
     private final Path folder;
+    private final Map<String, String> settings;
     private final int port = freePort();
     private Process process;
 
     ServerProcess(Path folder) {
+        this(folder, Map.of());
+    }
+
+    /** With these settings in its environment. */
+    ServerProcess(Path folder, Map<String, String> settings) {
         this.folder = folder;
+        this.settings = settings;
         session = "";
+    }
+
+    /** Of the one who keys, once one of them has started. */
+    static String session() {
+        return session;
     }
 
     private static int freePort() {
@@ -54,7 +67,8 @@ final class ServerProcess {
     }
 
     void start() throws Exception {
-        process = new ProcessBuilder(
+        Files.createDirectories(folder);
+        var builder = new ProcessBuilder(
                         Path.of(System.getProperty("java.home"), "bin/java").toString(),
                         "-Xmx512m",
                         "-cp",
@@ -66,8 +80,9 @@ final class ServerProcess {
                         folder.toString(),
                         "--empty")
                 .redirectErrorStream(true)
-                .redirectOutput(said().toFile())
-                .start();
+                .redirectOutput(said().toFile());
+        builder.environment().putAll(settings);
+        process = builder.start();
         for (int tries = 0; tries < 600; tries++) {
             try {
                 send("GET", "/actuator/health", null, "");

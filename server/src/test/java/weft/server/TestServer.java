@@ -17,7 +17,6 @@ import java.util.List;
 import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
-import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import weft.store.local.LocalPostgres;
@@ -27,6 +26,7 @@ import weft.store.people.People;
 public final class TestServer implements BeforeAllCallback {
 
     private static final HttpClient CLIENT = HttpClient.newHttpClient();
+    private static Started started;
     private static String url;
     private static WeftServer.Running whole;
     private static List<String> builder;
@@ -163,7 +163,15 @@ public final class TestServer implements BeforeAllCallback {
 
     @Override
     public void beforeAll(ExtensionContext context) {
-        context.getRoot().getStore(Namespace.GLOBAL).getOrComputeIfAbsent("weft-server", _ -> new Started());
+        start();
+    }
+
+    /** Once for all classes of a process, until that ends: classes run in several processes beside each other. */
+    private static synchronized void start() {
+        if (started == null) {
+            started = new Started();
+            Runtime.getRuntime().addShutdownHook(new Thread(started::close));
+        }
     }
 
     private static final class Started implements AutoCloseable {
@@ -187,11 +195,13 @@ public final class TestServer implements BeforeAllCallback {
         }
 
         @Override
-        public void close() throws IOException {
+        public void close() {
             running.close();
             try (var files = Files.walk(folder)) {
                 files.sorted(Comparator.reverseOrder())
                         .forEach(file -> file.toFile().delete());
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
             }
         }
     }

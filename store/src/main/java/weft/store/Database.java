@@ -116,6 +116,9 @@ public final class Database implements AutoCloseable {
         // Of several hosts in the address, the one that writes; which that is may change at any time.
         config.addDataSourceProperty("targetServerType", "primary");
         config.addDataSourceProperty("hostRecheckSeconds", "2");
+        // In any order: one that stands still would else be tried first each time, and let the time run out for the
+        // other.
+        config.addDataSourceProperty("loadBalanceHosts", "true");
         config.setExceptionOverrideClassName(ReadOnlyLetGo.class.getName());
         // Said here, so that no address can say another name. Compiling a query takes longer than any answer people
         // wait for.
@@ -131,6 +134,11 @@ public final class Database implements AutoCloseable {
     /** For what may take long: files, and changes of whole tables. */
     public DSLContext longSql() {
         return longSql;
+    }
+
+    /** Lets go of every connection that people wait for, as soon as it is not in use: new ones find whoever writes now. */
+    public void letGo() {
+        source.getHikariPoolMXBean().softEvictConnections();
     }
 
     /** Runs a script of SQL as it is: what looks like a parameter in it is none. */

@@ -14,7 +14,6 @@ import java.util.List;
 import java.util.Properties;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
-import org.junit.jupiter.api.extension.ExtensionContext.Namespace;
 import weft.store.backup.Where;
 import weft.store.local.LocalPostgres;
 
@@ -23,6 +22,7 @@ public final class TestDatabase implements BeforeAllCallback {
 
     private static Database database;
     private static LocalPostgres postgres;
+    private static Started started;
 
     public static Database get() {
         return database;
@@ -54,7 +54,15 @@ public final class TestDatabase implements BeforeAllCallback {
 
     @Override
     public void beforeAll(ExtensionContext context) {
-        context.getRoot().getStore(Namespace.GLOBAL).getOrComputeIfAbsent("weft-database", _ -> new Started());
+        start();
+    }
+
+    /** Once for all classes of a process, until that ends: classes run in several processes beside each other. */
+    private static synchronized void start() {
+        if (started == null) {
+            started = new Started();
+            Runtime.getRuntime().addShutdownHook(new Thread(started::close));
+        }
     }
 
     private static final class Started implements AutoCloseable {
@@ -73,12 +81,14 @@ public final class TestDatabase implements BeforeAllCallback {
         }
 
         @Override
-        public void close() throws IOException {
+        public void close() {
             database.close();
             postgres.close();
             try (var files = Files.walk(folder)) {
                 files.sorted(Comparator.reverseOrder())
                         .forEach(file -> file.toFile().delete());
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
             }
         }
     }

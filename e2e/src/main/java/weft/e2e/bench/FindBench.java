@@ -14,14 +14,14 @@ import tools.jackson.databind.json.JsonMapper;
 import weft.e2e.LocalWeft;
 
 /**
- * Looking at, stepping through and finding records of a table of 1,000,000 rows by 12 columns over HTTP, against the same
+ * Looking at, stepping through and finding records of a table of 1,000,000 rows by 12 columns (or {@code WEFT_BENCH_ROWS}) over HTTP, against the same
  * at 1,000 rows, and against SQL written by hand for the same question. Each answer holds the record, its number and how
  * many are in view; so does the SQL, counting up to 10,000 as Weft does.
  */
 final class FindBench {
 
     private static final int FEW = 1_000;
-    private static final int MANY = 1_000_000;
+    private static final int MANY = Integer.parseInt(System.getenv().getOrDefault("WEFT_BENCH_ROWS", "1000000"));
     private static final int ROUNDS = 40;
     private static final int WARM_UP = 40;
     private static final int INSERTS = 5_000;
@@ -62,7 +62,8 @@ final class FindBench {
         Figures.heading("%,d rows by 12 columns: p50 / p95 in ms over HTTP, %d times each".formatted(MANY, ROUNDS));
         Figures.line("made in %.0f s, indexes built beside entries in %.0f s", filled, indexed);
         Figures.line(
-                "%-34s %15s %15s %15s %8s %8s", "", "1,000 rows", "1,000,000", "SQL by hand", "of 1,000", "of SQL");
+                "%-34s %15s %15s %15s %8s %8s",
+                "", "1,000 rows", "%,d".formatted(MANY), "SQL by hand", "of 1,000", "of SQL");
         for (var question : questions(many)) {
             // A connection of its own, since one left alone for long is closed.
             try (var http = new KeepAlive(weft.url())) {

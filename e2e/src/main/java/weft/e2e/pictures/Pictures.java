@@ -45,7 +45,6 @@ public final class Pictures {
         take(brought(), "import");
         take(begun(), "begin");
         take(open("/forms/site_notes/doors/log-a-note", "records are stored", ColorScheme.LIGHT), "doors");
-        take(foundByAKeyer(), "door");
         take(byLink(), "link");
         take(bench(), "bench");
         take(rules(), "rules");
@@ -59,6 +58,7 @@ public final class Pictures {
         take(publishing, "publish");
         take(lines(), "lines");
         take(sheet(), "sheet");
+        take(appending(), "append");
         take(open("/d/samples/sheet", "version", ColorScheme.LIGHT), "empty-sheet");
         take(changingMany(), "change-many");
     }
@@ -70,6 +70,22 @@ public final class Pictures {
         gauges.getByText("Enter into Gauge").waitFor();
         gauges.context().close();
         return open("/tables/adopt/gauges/reading", "Adopt it and make a form", ColorScheme.LIGHT);
+    }
+
+    /** A file of samples, one of which is there already. */
+    private Page appending() {
+        var page = open("/tables/samples/bring", "Choose a file", ColorScheme.DARK);
+        var rows = """
+                Number,Site,River,Taken on,Taken at,pH,Visit
+                S-2026-9001,QB-03,Quill Beck,2026-08-03,09:30,7.4,12
+                S-2026-9002,QB-03,Quill Beck,2026-08-03,09:40,,12
+                S-2024-0002,QB-03,Quill Beck,2026-08-03,09:50,7.1,12
+                S-2026-9003,TS-01,Tessel,2026-08-04,10:00,6.9,13
+                """;
+        page.locator("input[type=file]")
+                .setInputFiles(new FilePayload("more samples.csv", "text/csv", rows.getBytes(StandardCharsets.UTF_8)));
+        page.getByText("rows are new").waitFor();
+        return page;
     }
 
     /** A sample with its counts, one of which can't be read. */
@@ -133,18 +149,6 @@ public final class Pictures {
     private Page nobody(String path) {
         var page = chromium.page(weft.url(), ColorScheme.LIGHT, Optional.empty());
         page.navigate(path);
-        return page;
-    }
-
-    /** What a volunteer finds behind the door to log a note. */
-    private Page foundByAKeyer() {
-        var page = chromium.page(
-                weft.url(), ColorScheme.LIGHT, Optional.of(Signed.in(weft.url(), "saffi", "river-watch")));
-        page.navigate("/d/log-a-note?with.site_code=QB-03");
-        page.locator("#field-note").fill("Kingfisher twice within the hour.");
-        page.keyboard().press("Control+s");
-        page.getByText("Saved in row").waitFor();
-        page.locator("#field-note").fill("Otter tracks on the left bank, ");
         return page;
     }
 

@@ -160,6 +160,12 @@ final class Lanes {
             write(connection, table, lane.statement(database.sql(), table), together);
         } catch (SQLException | RuntimeException e) {
             failed = e;
+            if (e instanceof SQLException lost
+                    && lost.getSQLState() != null
+                    && lost.getSQLState().startsWith(CONNECTION)) {
+                // The others that go to where this one went are no better.
+                database.letGo();
+            }
         } finally {
             for (var entry : together) {
                 if (!entry.answered()) {
