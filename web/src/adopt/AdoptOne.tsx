@@ -153,7 +153,7 @@ function Adopting({ adoption, setKey }: { adoption: Adoption; setKey: (key: stri
         <dl className="grid max-w-4xl grid-cols-[10rem_1fr] gap-x-4 gap-y-2">
           <dt className="font-semibold">Locked for</dt>
           <dd>
-            about {seconds(adoption.lock ?? 0)}, in which no program can read or write it. (Measured on a copy
+            {seconds(adoption.lock ?? 0)}, in which no program can read or write it. (Measured on a copy
             of up to 20,000 of its rows.)
           </dd>
           <dt className="font-semibold">Added to it</dt>
@@ -193,7 +193,7 @@ function Adopting({ adoption, setKey }: { adoption: Adoption; setKey: (key: stri
 }
 
 function seconds(lock: number): string {
-  return lock < 1 ? "less than a second" : `${Math.ceil(lock).toLocaleString("en")} s`;
+  return lock < 1 ? "less than a second" : `about ${Math.ceil(lock).toLocaleString("en")} s`;
 }
 
 function Becomes({ adoption }: { adoption: Adoption }) {

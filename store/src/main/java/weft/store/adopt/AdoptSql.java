@@ -59,7 +59,7 @@ final class AdoptSql {
         if (!plan.links().isEmpty()) {
             added.add("trigger zz_weft_links");
         }
-        return added;
+        return added.stream().map(each -> each.replace("\"", "")).toList();
     }
 
     /** All that is done, where the table gets an identity that is not known yet. */

@@ -26,7 +26,7 @@ record Limits(List<Bound> bounds, List<String> choices) {
 
     private static final String COLUMN = "\\(*(?:\"(?:[^\"]|\"\")+\"|[a-z_][a-z0-9_$]*)\\)?(?:::text)?\\)?";
     private static final Pattern LIST = Pattern.compile(
-            "CHECK \\(\\(" + COLUMN + " = ANY \\(+ARRAY\\[(.*)\\]\\)?(?:::text\\[\\])?\\)+", Pattern.DOTALL);
+            "CHECK \\(\\(" + COLUMN + " = ANY \\(+ARRAY\\[(.*?)\\]\\)?(?:::text\\[\\])?\\)+", Pattern.DOTALL);
     private static final Pattern QUOTED =
             Pattern.compile("'((?:[^']|'')*)'::(?:text|character varying|bpchar)(?:, |$)");
     private static final Pattern COMPARED =

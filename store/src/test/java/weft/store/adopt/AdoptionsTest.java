@@ -106,6 +106,7 @@ class AdoptionsTest {
               "select" text not null default 'none',
               mood mood not null default 'calm',
               kind text check (kind in ('big', 'small')),
+              size varchar(9) check (size in ('S', 'it''s [L]', 'a, b')),
               few smallint check (few > 0 and few <= 99),
               many bigint,
               price numeric(8,2) check (price >= 0),
@@ -195,6 +196,7 @@ class AdoptionsTest {
         assertThat(column(table, "mood").choices()).containsExactly("calm", "it's fine", "Storm");
         assertThat(column(table, "mood").required()).isFalse();
         assertThat(column(table, "kind").choices()).containsExactly("big", "small");
+        assertThat(column(table, "size").choices()).containsExactly("S", "it's [L]", "a, b");
         assertThat(column(table, "few").min()).contains(new Value.Whole(1));
         assertThat(column(table, "few").max()).contains(new Value.Whole(99));
         assertThat(column(table, "price").min()).contains(new Value.Decimal(new BigDecimal("0.00")));
