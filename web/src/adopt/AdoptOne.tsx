@@ -153,8 +153,8 @@ function Adopting({ adoption, setKey }: { adoption: Adoption; setKey: (key: stri
         <dl className="grid max-w-4xl grid-cols-[10rem_1fr] gap-x-4 gap-y-2">
           <dt className="font-semibold">Locked for</dt>
           <dd>
-            {seconds(adoption.lock ?? 0)}, in which no program can read or write it. (Measured on a copy
-            of up to 20,000 of its rows.)
+            {seconds(adoption.lock ?? 0)}, in which no program can read or write it. (Measured on a copy of up
+            to 20,000 of its rows.)
           </dd>
           <dt className="font-semibold">Added to it</dt>
           <dd>
