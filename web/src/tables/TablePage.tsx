@@ -24,7 +24,7 @@ export function TablePage() {
         <h1>{table.data?.title ?? name}</h1>
         <span className="chip">
           <span className="font-mono">{table.data?.adopted ?? `records.${name}`}</span>
-          {table.data?.adopted && ", adopted"}
+          {table.data?.adopted && <span>adopted</span>}
         </span>
         <div role="tablist" aria-label="View" className="join">
           {(["rows", "columns"] as const).map((each) => (

@@ -142,8 +142,8 @@ public final class Database implements AutoCloseable {
     }
 
     /** Runs a script of SQL as it is: what looks like a parameter in it is none. */
-    public void run(String script) {
-        sql.connection(connection -> {
+    public static void run(DSLContext within, String script) {
+        within.connection(connection -> {
             try (var statement = connection.createStatement()) {
                 statement.execute(script);
             }

@@ -265,8 +265,8 @@ public record Column(
         return new Limits(min, max).outOf(value);
     }
 
-    /** Whether it is like another one in all but its title and what it was once called. */
-    public boolean differsInTitle(Column other) {
+    /** Whether it is the same as another one in all but its title and what it was once called. */
+    public boolean isButForItsTitle(Column other) {
         return name.equals(other.name)
                 && kind().equals(other.kind())
                 && required == other.required

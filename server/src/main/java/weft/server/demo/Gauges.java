@@ -13,7 +13,7 @@ final class Gauges {
 
     /** Makes them, unless there is a schema of that name. */
     static void make(Database database) {
-        database.run(script());
+        Database.run(database.sql(), script());
     }
 
     private static String script() {

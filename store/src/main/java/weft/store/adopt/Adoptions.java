@@ -88,10 +88,7 @@ public final class Adoptions {
 
     /** The tables and views of other schemas, by name. */
     public List<Listed> list() {
-        return new Catalog(database.sql())
-                .list().stream()
-                        .map(each -> new Listed(each.schema(), each.name(), each.view(), each.rows(), each.adopted()))
-                        .toList();
+        return new Catalog(database.sql()).list();
     }
 
     /**
@@ -257,26 +254,15 @@ public final class Adoptions {
         plan.alike().values().forEach(alike -> Constraints.keep(within, table.id(), alike));
         var statements = new AdoptSql(plan);
         if (!existing.view()) {
-            run(within, statements.fill(by));
-            run(within, statements.hold(table.id(), facts.rows(), table.columnIds()));
+            statements.fill(by).forEach(each -> Database.run(within, each));
+            statements.hold(table.id(), facts.rows(), table.columnIds()).forEach(each -> Database.run(within, each));
         }
-        run(within, statements.stand(table.id()));
+        statements.stand(table.id()).forEach(each -> Database.run(within, each));
         Telling.tell(within, new Change.OfTable(table.id()));
         return Optional.of(new Adopted(
                 new Tables(within).find(table.id()).orElseThrow(),
                 facts.rows(),
                 Duration.ofNanos(System.nanoTime() - began)));
-    }
-
-    /** As they are: what looks like a parameter in somebody's expression is none. */
-    private static void run(DSLContext within, List<String> statements) {
-        within.connection(connection -> {
-            try (var statement = connection.createStatement()) {
-                for (var each : statements) {
-                    statement.execute(each);
-                }
-            }
-        });
     }
 
     private static void keep(DSLContext within, StoredTable table, Fit fit) {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import weft.store.adopt.Adoptions.Listed;
 import weft.store.adopt.Existing.Check;
 import weft.store.adopt.Existing.Key;
 import weft.store.adopt.Existing.Leading;
@@ -24,14 +25,6 @@ final class Catalog {
     Catalog(DSLContext sql) {
         this.sql = sql;
     }
-
-    /**
-     * A table or view that there is.
-     *
-     * @param rows about how many rows it has; negative when that is not known
-     * @param adopted the name of Weft's table that it is, or empty
-     */
-    record Listed(String schema, String name, boolean view, long rows, Optional<String> adopted) {}
 
     /** The tables and views of other schemas, by name. */
     List<Listed> list() {
@@ -54,8 +47,7 @@ final class Catalog {
     /** What there is under that name; empty for nothing. */
     Optional<Existing> find(String schema, String name) {
         return sql.fetchOptional(
-                        "select c.oid::bigint, c.relkind::text, c.reltuples::bigint, pg_total_relation_size(c.oid),"
-                                + " c.relrowsecurity, c.reloftype <> 0, pg_has_role(c.relowner, 'usage'), c.relpersistence::text,"
+                        "select c.oid::bigint, c.relkind::text, c.relrowsecurity, c.reloftype <> 0, pg_has_role(c.relowner, 'usage'),"
                                 + " exists (select from pg_inherits where inhrelid = c.oid or inhparent = c.oid),"
                                 + " exists (select from pg_rewrite w where w.ev_class = c.oid and w.rulename <> '_RETURN'),"
                                 + " has_schema_privilege(n.oid, 'usage') and has_table_privilege(c.oid, 'select')"
@@ -71,8 +63,6 @@ final class Catalog {
                             schema,
                             name,
                             view,
-                            row.get(2, Long.class),
-                            row.get(3, Long.class),
                             columns(oid),
                             keys(oid),
                             checks(oid),
@@ -83,7 +73,7 @@ final class Catalog {
     }
 
     private static Optional<String> hindrance(Record row, boolean view) {
-        if (!row.get(10, Boolean.class)) {
+        if (!row.get(7, Boolean.class)) {
             return Optional.of("Weft's user of the database may not read it.");
         }
         if (view) {
@@ -93,17 +83,17 @@ final class Catalog {
             case "p" -> Optional.of("It is a table in parts, whose rows can't be numbered through all of them.");
             case "f" -> Optional.of("It stands in another database.");
             default -> {
-                if (!row.get(6, Boolean.class)) {
+                if (!row.get(4, Boolean.class)) {
                     yield Optional.of("Weft's user of the database is not its owner, so it can add no columns."
                             + " Make the user a member of the owner's role.");
                 }
-                if (row.get(8, Boolean.class)) {
+                if (row.get(5, Boolean.class)) {
                     yield Optional.of("It inherits from another table, or is inherited from.");
                 }
-                if (row.get(4, Boolean.class)) {
+                if (row.get(2, Boolean.class)) {
                     yield Optional.of("It has rules about who may see which rows, which Weft would pass by.");
                 }
-                if (row.get(5, Boolean.class) || row.get(9, Boolean.class)) {
+                if (row.get(3, Boolean.class) || row.get(6, Boolean.class)) {
                     yield Optional.of("It is made of a type, or has rules that rewrite what is asked of it.");
                 }
                 yield Optional.empty();

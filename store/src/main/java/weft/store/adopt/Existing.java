@@ -7,8 +7,6 @@ import java.util.Optional;
  * A table or a view of another schema, as PostgreSQL's catalog describes it.
  *
  * @param view whether it is a view, or one that is stored
- * @param rows about how many rows it has, as PostgreSQL last counted; negative when it never did
- * @param bytes how large it is with its indexes
  * @param keys its primary key, which comes first, and what else is unique
  * @param triggers its own triggers that are not switched off, each with how it fires
  * @param hindrance why it can't be adopted whatever its columns are, in a sentence
@@ -17,8 +15,6 @@ record Existing(
         String schema,
         String name,
         boolean view,
-        long rows,
-        long bytes,
         List<Part> columns,
         List<Key> keys,
         List<Check> checks,

@@ -115,7 +115,7 @@ public final class Columns {
     private void change(DSLContext within, StoredTable table, String name, Column to, Optional<Conventions> written) {
         var from = column(table, name);
         nameFree(table, to.name(), Optional.of(from));
-        if (table.adopted().isPresent() && !to.differsInTitle(from)) {
+        if (table.adopted().isPresent() && !to.isButForItsTitle(from)) {
             own(table);
         }
         if (!from.kind().equals(to.kind())
