@@ -1,22 +1,34 @@
-import { useEffect, useState } from "react";
-import type { DeskForm as Form } from "../api/client";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
+import type { DeskForm as Form, StoredRecord } from "../api/client";
 import type { Outgoing } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
 import { ago, hourly, inTwoLines } from "./trayWords";
 import type { DeskDoings } from "./useDesk";
 
-const DRAWN = 200;
+/** So many are drawn at first, and so many more at each press: a long tray costs every key that is typed. */
+const DRAWN = 40;
 const MINUTE = 60_000;
 
 /** What this keyer saved in this sitting, newest first, under what still waits. */
 export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
   const { kept, outgoing, reopen } = desk.sitting;
   const [now, setNow] = useState(Date.now());
+  const [drawn, setDrawn] = useState(DRAWN);
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 20_000);
     return () => clearInterval(timer);
   }, []);
   const rate = hourly(kept, now);
+  const latest = useRef(desk);
+  latest.current = desk;
+  const doings = useMemo<Doings>(
+    () => ({
+      open: (id) => latest.current.open(id),
+      putBack: (id) => latest.current.removal.putBack(id),
+      takeBack: (record) => latest.current.removal.takeBack(record),
+    }),
+    [],
+  );
   const held = outgoing.filter((each) => each.state !== "sending").reverse();
   return (
     <aside className={`tray ${kept.length + held.length === 0 ? "empty" : ""}`} aria-label="This sitting">
@@ -32,11 +44,23 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
       {kept.length === 0 && held.length === 0 && (
         <p className="text-[13.5px] text-soft">What you save appears here, newest first, with its row.</p>
       )}
-      {kept.slice(0, DRAWN).map((each, place) => (
-        <Card key={each.record.id} form={form} kept={each} newest={place === 0} now={now} desk={desk} />
+      {kept.slice(0, drawn).map((each, place) => (
+        <Card key={each.record.id} form={form} kept={each} newest={place === 0} now={now} doings={doings} />
       ))}
+      {kept.length > drawn && (
+        <button type="button" className="btn small quiet" onClick={() => setDrawn(drawn + DRAWN)}>
+          Show {Math.min(DRAWN, kept.length - drawn)} earlier ones
+        </button>
+      )}
     </aside>
   );
+}
+
+/** What can be done with a saved entry, the same at every render. */
+interface Doings {
+  open: (id: number) => void;
+  putBack: (id: number) => void;
+  takeBack: (record: StoredRecord) => void;
 }
 
 interface CardProps {
@@ -44,13 +68,13 @@ interface CardProps {
   kept: Kept;
   newest: boolean;
   now: number;
-  desk: DeskDoings;
+  doings: Doings;
 }
 
-function Card({ form, kept, newest, now, desk }: CardProps) {
+/** Drawn anew only when something of it changes: a key typed in the form costs the same after a thousand entries. */
+const Card = memo(function Card({ form, kept, newest, now, doings }: CardProps) {
   const { record, at, taken } = kept;
   const { title, detail } = inTwoLines(form, record.values);
-  const { putBack, takeBack } = desk.removal;
   return (
     <div className={`card-line ${newest ? "new" : ""} ${taken ? "taken" : ""}`}>
       <span className="r">{record.row}</span>
@@ -60,7 +84,7 @@ function Card({ form, kept, newest, now, desk }: CardProps) {
         <button
           type="button"
           className="name"
-          onClick={() => desk.open(record.id)}
+          onClick={() => doings.open(record.id)}
           disabled={!form.door.may.includes("see")}
           title={form.door.may.includes("see") ? "Open it in the form" : undefined}
         >
@@ -71,7 +95,7 @@ function Card({ form, kept, newest, now, desk }: CardProps) {
       <span className="d">
         <span className="flex-1 truncate">{taken ? "taken back" : detail}</span>
         {(form.door.may.includes("remove") || (!taken && now - at < form.door.takeBack * MINUTE)) && (
-          <button type="button" onClick={() => (taken ? putBack(record.id) : takeBack(record))}>
+          <button type="button" onClick={() => (taken ? doings.putBack(record.id) : doings.takeBack(record))}>
             {taken ? "put back" : "take back"}
             <span className="sr-only"> row {record.row}</span>
           </button>
@@ -79,7 +103,7 @@ function Card({ form, kept, newest, now, desk }: CardProps) {
       </span>
     </div>
   );
-}
+});
 
 function Held({ form, outgoing, open }: { form: Form; outgoing: Outgoing; open: () => void }) {
   const stopped = outgoing.state === "stopped";

@@ -1,6 +1,7 @@
 package weft.e2e;
 
 import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
@@ -46,6 +47,17 @@ public final class Chromium implements AutoCloseable {
         session.ifPresent(each -> context.addCookies(List.of(
                 new Cookie("SESSION", each).setUrl(url).setHttpOnly(true), new Cookie("XSRF-TOKEN", "x").setUrl(url))));
         return context.newPage();
+    }
+
+    /** How many are open that were not closed since, with all they remember. */
+    public int open() {
+        return browser.contexts().size();
+    }
+
+    /** Closes all but the first so many. */
+    public void closeAllBut(int first) {
+        var open = browser.contexts();
+        open.subList(first, open.size()).forEach(BrowserContext::close);
     }
 
     /** The same in the light theme. */

@@ -58,7 +58,6 @@ class AccessibilityTest {
             Keys.still(page);
         }
         lookAt(page, path);
-        page.context().close();
     }
 
     /** Signing in, and a door that anybody may come to, before one is in. */
@@ -81,7 +80,6 @@ class AccessibilityTest {
         page.navigate(link.substring(link.indexOf("/l/")));
         assertThat(page.getByLabel("Taxon").first()).isVisible();
         look(page, "by the address");
-        page.context().close();
     }
 
     /** The Desk as it browses, asks, lists, compares, remembers and removes, also on a phone and with text at 200 %. */
@@ -131,7 +129,6 @@ class AccessibilityTest {
         keys.press("Control+f").type("qb").press("Tab", "Tab", "Tab").type("soon");
         assertThat(page.getByText("can't be read as a date")).isVisible();
         look(page, "asking");
-        page.context().close();
     }
 
     /** The Bench with settings, several selected, frays, publishing, versions, a column, rules, steps and a rehearsal. */
@@ -189,7 +186,6 @@ class AccessibilityTest {
         keys.press("F9");
         page.getByText("would be stopped").waitFor();
         look(page, "rehearsal");
-        page.context().close();
     }
 
     /** Many lines, with findings under them, what asks, their keys, and cells that are offered to be spread. */
@@ -220,7 +216,6 @@ class AccessibilityTest {
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("All the keys");
         Keys.still(page);
         look(page, "the keys of lines");
-        page.context().close();
     }
 
     /** Lines in a form with a finding under one, and a cell of the rows that is corrected in place. */
@@ -244,7 +239,6 @@ class AccessibilityTest {
                 .press("Enter");
         assertThat(page.getByRole(AriaRole.ALERT)).isVisible();
         look(page, "a cell in place");
-        page.context().close();
     }
 
     /** No finding, nothing cut off sideways, and it can be seen where the keys go. */

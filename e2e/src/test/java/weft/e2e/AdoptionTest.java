@@ -7,7 +7,6 @@ import com.microsoft.playwright.options.AriaRole;
 import java.sql.SQLException;
 import java.util.regex.Pattern;
 import org.assertj.core.api.Assertions;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -17,11 +16,6 @@ class AdoptionTest {
 
     private final Page page = Running.page();
     private final Keys keys = new Keys(page);
-
-    @AfterEach
-    void close() {
-        page.context().close();
-    }
 
     @Test
     void aTableOfAnotherProgramIsKeyedIntoBesideIt() throws SQLException {

@@ -8,7 +8,6 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Page.GetByRoleOptions;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -32,11 +31,6 @@ class BuildCostsTest {
                 "/api/doors/cost_kit/records",
                 "{\"values\":{\"tag\":\"K-07\",\"kind\":\"net\",\"day_charge\":\"2\",\"shelf\":\"B\"}}");
         Running.form("cost_reports", "{\"title\":\"What\"},{\"title\":\"Seen by\"}");
-    }
-
-    @AfterAll
-    static void close() {
-        page.context().close();
     }
 
     private static Locator field() {

@@ -284,7 +284,6 @@ class BuilderTest {
         assertThat(other.locator("[data-piece=site]")).containsText("on the sheet's head");
         var kept = Running.api("/api/forms/shared").toString();
         assertThat(kept).contains("in metres", "on the sheet's head");
-        other.context().close();
     }
 
     /** The form is asked for anew since its table changed; it comes as it was before a change that is being saved meanwhile. */

@@ -1,7 +1,6 @@
 package weft.e2e;
 
 import java.io.IOException;
-import java.net.ServerSocket;
 import java.net.Socket;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -32,8 +31,8 @@ final class Cluster implements AutoCloseable {
 
     private final Path folder;
     private final boolean lent = "root".equals(System.getProperty("user.name"));
-    private final int etcdPort = freePort();
-    private final int balancerPort = freePort();
+    private final int etcdPort = LocalPostgres.freePort();
+    private final int balancerPort = LocalPostgres.freePort();
     private final Map<String, Node> nodes = new HashMap<>();
     private final List<Process> others = new ArrayList<>();
     private Process balancer;
@@ -45,7 +44,7 @@ final class Cluster implements AutoCloseable {
         this.folder = folder;
         var etcd = own(Files.createDirectory(folder.resolve("etcd")));
         var client = "http://127.0.0.1:" + etcdPort;
-        var peer = "http://127.0.0.1:" + freePort();
+        var peer = "http://127.0.0.1:" + LocalPostgres.freePort();
         others.add(start(
                 "etcd",
                 "etcd",
@@ -69,14 +68,6 @@ final class Cluster implements AutoCloseable {
         }
     }
 
-    private static int freePort() {
-        try (var socket = new ServerSocket(0)) {
-            return socket.getLocalPort();
-        } catch (IOException e) {
-            throw new IllegalStateException(e);
-        }
-    }
-
     private Path own(Path path) throws IOException {
         if (lent) {
             Files.getFileAttributeView(path, PosixFileAttributeView.class)
@@ -88,8 +79,8 @@ final class Cluster implements AutoCloseable {
 
     private void node(String name) throws IOException {
         var at = own(Files.createDirectory(folder.resolve(name)));
-        int port = freePort();
-        int rest = freePort();
+        int port = LocalPostgres.freePort();
+        int rest = LocalPostgres.freePort();
         var file = configured(
                 "patroni.yml",
                 at.resolve("patroni.yml"),

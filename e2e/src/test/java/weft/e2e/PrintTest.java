@@ -57,7 +57,6 @@ class PrintTest {
         assertThat(new String(pdf, StandardCharsets.ISO_8859_1))
                 .startsWith("%PDF")
                 .contains("/Count 1");
-        page.context().close();
     }
 
     @Test
@@ -74,6 +73,5 @@ class PrintTest {
         assertThat(page.getByLabel("Remark")).isVisible();
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("printed")))
                 .isVisible();
-        page.context().close();
     }
 }

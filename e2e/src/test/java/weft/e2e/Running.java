@@ -9,13 +9,18 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import org.junit.jupiter.api.extension.AfterAllCallback;
+import org.junit.jupiter.api.extension.AfterEachCallback;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.TestInstanceFactoryContext;
+import org.junit.jupiter.api.extension.TestInstancePreConstructCallback;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** One Weft and one browser for all stories of a run. */
-public final class Running implements BeforeAllCallback {
+/** One Weft and one browser for all stories of a run; the pages of a story are closed with it, those of a class with that. */
+public final class Running
+        implements BeforeAllCallback, TestInstancePreConstructCallback, AfterEachCallback, AfterAllCallback {
 
     /** How long a story waits for what it says will come; a busy machine may be slow. */
     private static final double SLOWEST_MS = 30_000;
@@ -23,6 +28,8 @@ public final class Running implements BeforeAllCallback {
     private static LocalWeft weft;
     private static Started started;
     private static Chromium chromium;
+    /** How many pages are the class's own. */
+    private static int shared;
 
     /** A keyer's new page. */
     public static Page page() {
@@ -88,6 +95,21 @@ public final class Running implements BeforeAllCallback {
     @Override
     public void beforeAll(ExtensionContext context) {
         start();
+    }
+
+    @Override
+    public void preConstructTestInstance(TestInstanceFactoryContext factory, ExtensionContext context) {
+        shared = chromium.open();
+    }
+
+    @Override
+    public void afterEach(ExtensionContext context) {
+        chromium.closeAllBut(shared);
+    }
+
+    @Override
+    public void afterAll(ExtensionContext context) {
+        chromium.closeAllBut(0);
     }
 
     /** Once for all classes of a process, until that ends: classes run in several processes beside each other. */

@@ -8,7 +8,6 @@ import com.microsoft.playwright.Page.GetByLabelOptions;
 import com.microsoft.playwright.Page.GetByRoleOptions;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -24,11 +23,6 @@ class SentencesTest {
     static void open() {
         page = Running.page();
         keys = new Keys(page);
-    }
-
-    @AfterAll
-    static void close() {
-        page.context().close();
     }
 
     private static void bench(String form) {

@@ -3,7 +3,6 @@ package weft.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.net.ServerSocket;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
@@ -18,6 +17,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import weft.store.local.LocalPostgres;
 
 /** A Weft in a process of its own, which can be killed and started again on the same port and data. */
 final class ServerProcess {
@@ -31,7 +31,7 @@ final class ServerProcess {
 
     private final Path folder;
     private final Map<String, String> settings;
-    private final int port = freePort();
+    private final int port = LocalPostgres.freePort();
     private Process process;
 
     ServerProcess(Path folder) {
@@ -48,14 +48,6 @@ final class ServerProcess {
     /** Of the one who keys, once one of them has started. */
     static String session() {
         return session;
-    }
-
-    private static int freePort() {
-        try (var socket = new ServerSocket(0)) {
-            return socket.getLocalPort();
-        } catch (IOException e) {
-            throw new IllegalStateException(e);
-        }
     }
 
     int port() {
@@ -83,7 +75,7 @@ final class ServerProcess {
                 .redirectOutput(said().toFile());
         builder.environment().putAll(settings);
         process = builder.start();
-        for (int tries = 0; tries < 600; tries++) {
+        for (int tries = 0; tries < 1_200 && process.isAlive(); tries++) {
             try {
                 send("GET", "/actuator/health", null, "");
                 if (session.isEmpty()) {
@@ -94,7 +86,7 @@ final class ServerProcess {
                 Thread.sleep(100);
             }
         }
-        throw new IllegalStateException("The server did not start.");
+        throw new IllegalStateException("The server did not start. It said: " + Files.readString(said()));
     }
 
     private Path said() {

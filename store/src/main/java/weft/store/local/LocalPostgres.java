@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.ThreadLocalRandom;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -319,10 +320,22 @@ public final class LocalPostgres implements AutoCloseable {
                 .orFail("PostgreSQL did not start; its log is " + home.resolve("log"));
     }
 
-    private static int freePort() throws IOException {
-        try (var socket = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
-            return socket.getLocalPort();
+    /**
+     * A port of loopback that nothing listens on now. It is of those from which no outgoing connection takes its own
+     * (Linux takes them from 32768 on), so it can be found free again by a server that is started a second time.
+     *
+     * @throws CannotStart when a thousand of them are taken
+     */
+    public static int freePort() {
+        for (int tries = 0; tries < 1_000; tries++) {
+            int port = ThreadLocalRandom.current().nextInt(20_000, 32_000);
+            try (var socket = new ServerSocket(port, 1, InetAddress.getLoopbackAddress())) {
+                return socket.getLocalPort();
+            } catch (IOException taken) {
+                // The next one may be free.
+            }
         }
+        throw new CannotStart("Weft found no free port between 20000 and 32000 for its PostgreSQL.");
     }
 
     private static String data(Path home) {
