@@ -63,6 +63,8 @@ final class ServerProcess {
         var builder = new ProcessBuilder(
                         Path.of(System.getProperty("java.home"), "bin/java").toString(),
                         "-Xmx512m",
+                        "-XX:TieredStopAtLevel=1",
+                        "-XX:+UseSerialGC",
                         "-cp",
                         System.getProperty("java.class.path"),
                         "weft.server.WeftServer",
