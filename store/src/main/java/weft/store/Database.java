@@ -7,6 +7,10 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.Objects;
+import java.util.Properties;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.MigrationInfo;
@@ -14,6 +18,8 @@ import org.jooq.DSLContext;
 import org.jooq.SQLDialect;
 import org.jooq.conf.Settings;
 import org.jooq.impl.DSL;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import weft.store.event.Changes;
 
 /**
@@ -22,13 +28,18 @@ import weft.store.event.Changes;
  */
 public final class Database implements AutoCloseable {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Database.class);
+
+    private static final long LOOKS_EVERY_MS = 1_000;
+
     /** How many do long work at once: three exports, two loads with two connections each, changes of tables, indexes. */
     private static final int LONG_CONNECTIONS = 12;
 
     /** By this name the triggers of the tables know what Weft writes itself. */
     private static final String NAME = "weft";
 
-    private static final Duration CONNECTS_WITHIN = Duration.ofSeconds(2);
+    /** A connection is waited for so long. */
+    private static final Duration FREE_WITHIN = Duration.ofSeconds(2);
     /** A connection that says nothing for so long is given up. */
     private static final Duration ANSWERS_WITHIN = Duration.ofSeconds(30);
 
@@ -42,9 +53,15 @@ public final class Database implements AutoCloseable {
     private final DSLContext sql;
     private final DSLContext longSql;
 
-    private Database(HikariDataSource source, HikariDataSource longSource) {
+    private final ScheduledExecutorService watch = Executors.newSingleThreadScheduledExecutor(
+            Thread.ofPlatform().daemon().name("weft-primary").factory());
+
+    private Database(HikariDataSource source, HikariDataSource longSource, boolean several) {
         this.source = source;
         this.longSource = longSource;
+        if (several) {
+            watch.scheduleWithFixedDelay(this::look, LOOKS_EVERY_MS, LOOKS_EVERY_MS, TimeUnit.MILLISECONDS);
+        }
         this.changes = new Changes(source);
         this.sql = context(source);
         this.longSql = context(longSource);
@@ -63,8 +80,9 @@ public final class Database implements AutoCloseable {
      * @param connections how many connections are kept at most for what people wait for
      */
     public static Database open(String url, String user, String password, int connections) {
-        var source = pool("weft", url, user, password, connections, ANSWERS_WITHIN);
-        var longSource = pool("weft-long", url, user, password, LONG_CONNECTIONS, LONG_ANSWERS_WITHIN);
+        var primary = new Primary(url);
+        var source = pool("weft", primary, user, password, connections, ANSWERS_WITHIN);
+        var longSource = pool("weft-long", primary, user, password, LONG_CONNECTIONS, LONG_ANSWERS_WITHIN);
         try {
             alone(longSource, () -> migrations(longSource).migrate());
         } catch (RuntimeException e) {
@@ -72,7 +90,7 @@ public final class Database implements AutoCloseable {
             longSource.close();
             throw e;
         }
-        return new Database(source, longSource);
+        return new Database(source, longSource, primary.several());
     }
 
     private static Flyway migrations(DataSource source) {
@@ -96,29 +114,22 @@ public final class Database implements AutoCloseable {
     }
 
     private static HikariDataSource pool(
-            String name, String url, String user, String password, int connections, Duration answersWithin) {
+            String name, Primary primary, String user, String password, int connections, Duration answersWithin) {
+        var properties = new Properties();
+        properties.setProperty("user", user);
+        properties.setProperty("password", password);
+        properties.setProperty("reWriteBatchedInserts", "true");
+        properties.setProperty("prepareThreshold", "2");
+        properties.setProperty("socketTimeout", "" + answersWithin.toSeconds());
+        properties.setProperty("tcpKeepAlive", "true");
         var config = new HikariConfig();
         config.setPoolName(name);
-        config.setJdbcUrl(url);
-        config.setUsername(user);
-        config.setPassword(password);
+        config.setDataSource(primary.source(properties));
         config.setMaximumPoolSize(connections);
         config.setMinimumIdle(Math.min(connections, name.equals("weft") ? connections : 1));
-        config.setConnectionTimeout(CONNECTS_WITHIN.toMillis());
+        config.setConnectionTimeout(FREE_WITHIN.toMillis());
         config.setValidationTimeout(1_000);
         config.setInitializationFailTimeout(30_000);
-        config.addDataSourceProperty("reWriteBatchedInserts", "true");
-        config.addDataSourceProperty("prepareThreshold", "2");
-        config.addDataSourceProperty("connectTimeout", CONNECTS_WITHIN.toSeconds());
-        config.addDataSourceProperty("loginTimeout", CONNECTS_WITHIN.toSeconds());
-        config.addDataSourceProperty("socketTimeout", answersWithin.toSeconds());
-        config.addDataSourceProperty("tcpKeepAlive", "true");
-        // Of several hosts in the address, the one that writes; which that is may change at any time.
-        config.addDataSourceProperty("targetServerType", "primary");
-        config.addDataSourceProperty("hostRecheckSeconds", "2");
-        // In any order: one that stands still would else be tried first each time, and let the time run out for the
-        // other.
-        config.addDataSourceProperty("loadBalanceHosts", "true");
         config.setExceptionOverrideClassName(ReadOnlyLetGo.class.getName());
         // Said here, so that no address can say another name. Compiling a query takes longer than any answer people
         // wait for.
@@ -134,6 +145,20 @@ public final class Database implements AutoCloseable {
     /** For what may take long: files, and changes of whole tables. */
     public DSLContext longSql() {
         return longSql;
+    }
+
+    /**
+     * Where somebody waits for a connection, all of them may wait for a host that stands still. One that is made beside them
+     * finds out whether another host writes by now, and frees them then.
+     */
+    private void look() {
+        if (wanted() > 0) {
+            try {
+                source.getDataSource().getConnection().close();
+            } catch (SQLException e) {
+                LOG.debug("database: no host writes now", e);
+            }
+        }
     }
 
     /** Lets go of every connection that people wait for, as soon as it is not in use: new ones find whoever writes now. */
@@ -216,6 +241,7 @@ public final class Database implements AutoCloseable {
 
     @Override
     public void close() {
+        watch.shutdownNow();
         changes.close();
         source.close();
         longSource.close();

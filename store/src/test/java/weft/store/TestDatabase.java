@@ -2,6 +2,7 @@ package weft.store;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.URI;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -12,6 +13,7 @@ import java.sql.SQLException;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Properties;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.extension.BeforeAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import weft.store.backup.Where;
@@ -50,6 +52,19 @@ public final class TestDatabase implements BeforeAllCallback {
         properties.setProperty("password", postgres.password());
         properties.setProperty("ApplicationName", name);
         return DriverManager.getConnection(postgres.url(), properties);
+    }
+
+    /** Where it listens. */
+    static int port() {
+        return URI.create(postgres.url().substring("jdbc:".length())).getPort();
+    }
+
+    /** Connections to it by other hosts. */
+    static DataSource by(Primary hosts) {
+        var properties = new Properties();
+        properties.setProperty("user", postgres.user());
+        properties.setProperty("password", postgres.password());
+        return hosts.source(properties);
     }
 
     @Override
