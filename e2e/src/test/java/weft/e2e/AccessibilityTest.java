@@ -9,6 +9,8 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.PlaywrightException;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.FilePayload;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -216,6 +218,23 @@ class AccessibilityTest {
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("All the keys");
         Keys.still(page);
         look(page, "the keys of lines");
+    }
+
+    /** What a file comes to in a table that exists, with cells that do not fit and rows that are there already. */
+    @Test
+    void bringingRowsInIsOpenToEverybody() {
+        var page = Running.page();
+        page.navigate("/tables/site_notes/bring");
+        assertThat(page.getByText("Choose a file")).isVisible();
+        lookAt(page, "which file");
+        page.locator("input[type=file]")
+                .setInputFiles(new FilePayload(
+                        "notes.csv",
+                        "text/csv",
+                        "Site,Noted on,Note,More\nQB-03,2026-05-06,low water,x\nQB-03,soon,high water,y\n"
+                                .getBytes(StandardCharsets.UTF_8)));
+        assertThat(page.getByText("First mend the cells that do not fit.")).isVisible();
+        lookAt(page, "cells that do not fit");
     }
 
     /** Lines in a form with a finding under one, and a cell of the rows that is corrected in place. */

@@ -31,6 +31,7 @@ final class ServerProcess {
 
     private final Path folder;
     private final Map<String, String> settings;
+    private final String classPath;
     private final int port = LocalPostgres.freePort();
     private Process process;
 
@@ -40,6 +41,12 @@ final class ServerProcess {
 
     /** With these settings in its environment. */
     ServerProcess(Path folder, Map<String, String> settings) {
+        this(folder, settings, System.getProperty("java.class.path"));
+    }
+
+    /** The same of another version, whose classes are there. */
+    ServerProcess(Path folder, Map<String, String> settings, String classPath) {
+        this.classPath = classPath;
         this.folder = folder;
         this.settings = settings;
         session = "";
@@ -66,7 +73,7 @@ final class ServerProcess {
                         "-XX:TieredStopAtLevel=1",
                         "-XX:+UseSerialGC",
                         "-cp",
-                        System.getProperty("java.class.path"),
+                        classPath,
                         "weft.server.WeftServer",
                         "--port",
                         "" + port,

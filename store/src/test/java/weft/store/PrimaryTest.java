@@ -4,9 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
-import java.net.InetAddress;
-import java.net.ServerSocket;
-import java.net.Socket;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Properties;
@@ -29,58 +26,11 @@ class PrimaryTest {
         }
     }
 
-    /** A host that leads to the database, until it stands still: it takes connections then and says nothing. */
-    private final class Door implements AutoCloseable {
-        private final ServerSocket listens;
-        private final List<Socket> sockets = new CopyOnWriteArrayList<>();
-        private volatile boolean still;
-
-        Door(boolean still) throws IOException {
-            this.still = still;
-            listens = new ServerSocket(0, 50, InetAddress.getLoopbackAddress());
-            doors.add(this);
-            Thread.startVirtualThread(this::take);
-        }
-
-        private void take() {
-            try {
-                while (true) {
-                    var from = listens.accept();
-                    sockets.add(from);
-                    var to = new Socket("127.0.0.1", TestDatabase.port());
-                    sockets.add(to);
-                    Thread.startVirtualThread(() -> carry(from, to));
-                    Thread.startVirtualThread(() -> carry(to, from));
-                }
-            } catch (IOException closed) {
-                // It was told to end.
-            }
-        }
-
-        private void carry(Socket from, Socket to) {
-            var buffer = new byte[8192];
-            try {
-                for (int read; (read = from.getInputStream().read(buffer)) > 0; ) {
-                    if (!still) {
-                        to.getOutputStream().write(buffer, 0, read);
-                    }
-                }
-            } catch (IOException closed) {
-                // Either end has gone.
-            }
-        }
-
-        String host() {
-            return "127.0.0.1:" + listens.getLocalPort();
-        }
-
-        @Override
-        public void close() throws IOException {
-            listens.close();
-            for (var socket : sockets) {
-                socket.close();
-            }
-        }
+    private Door door(boolean still) throws IOException {
+        var door = new Door();
+        door.still(still);
+        doors.add(door);
+        return door;
     }
 
     private static DataSource source(String... hosts) {
@@ -89,12 +39,12 @@ class PrimaryTest {
 
     @Test
     void whoeverWaitsForAHostThatStandsStillLearnsSoOnceAnotherOneWrites() throws Exception {
-        var first = new Door(false);
-        var second = new Door(true);
+        var first = door(false);
+        var second = door(true);
         var source = source(first.host(), second.host());
         try (var waits = source.getConnection();
                 var statement = waits.createStatement()) {
-            first.still = true;
+            first.still(true);
             var said = new CopyOnWriteArrayList<String>();
             var answer = Thread.ofVirtual().start(() -> {
                 try {
@@ -103,26 +53,26 @@ class PrimaryTest {
                     said.add(e.getSQLState());
                 }
             });
-            second.still = false;
+            second.still(false);
             try (var found = source.getConnection()) {
                 assertThat(found.isValid(1)).isTrue();
             }
             answer.join();
             assertThat(said).singleElement().asString().startsWith("08");
             // The one before is back; nothing goes to it as long as the other one answers.
-            first.still = false;
-            int before = first.sockets.size();
+            first.still(false);
+            int before = first.taken();
             source.getConnection().close();
-            assertThat(first.sockets).hasSize(before);
+            assertThat(first.taken()).isEqualTo(before);
         }
     }
 
     @Test
     void hostsThatAreAwayOrOnlyReadAreNotWaitedFor() throws Exception {
-        var away = new Door(false);
+        var away = door(false);
         away.close();
-        try (var found = source(away.host(), new Door(true).host(), new Door(false).host())
-                .getConnection()) {
+        try (var found =
+                source(away.host(), door(true).host(), door(false).host()).getConnection()) {
             assertThat(found.isValid(1)).isTrue();
         }
     }
@@ -132,8 +82,8 @@ class PrimaryTest {
         var properties = new Properties();
         properties.setProperty("user", "nobody");
         properties.setProperty("password", "wrong");
-        var source = new Primary(
-                        "jdbc:postgresql://" + new Door(true).host() + "," + new Door(false).host() + "/postgres")
+        var source = new Primary("jdbc:postgresql://" + door(true).host() + ","
+                        + door(false).host() + "/postgres")
                 .source(properties);
         assertThatThrownBy(source::getConnection)
                 .isInstanceOfSatisfying(

@@ -59,6 +59,11 @@ public final class TestDatabase implements BeforeAllCallback {
         return URI.create(postgres.url().substring("jdbc:".length())).getPort();
     }
 
+    /** The same cluster through that door. */
+    public static Database by(Door door) {
+        return Database.open("jdbc:postgresql://" + door.host() + "/postgres", postgres.user(), postgres.password(), 4);
+    }
+
     /** Connections to it by other hosts. */
     static DataSource by(Primary hosts) {
         var properties = new Properties();
