@@ -81,6 +81,7 @@ final class EntryBench {
                     clients, through, same, bare, through / same, through / bare);
         }
         Figures.line("Goal: at least 0.60 to same.");
+        PartsBench.run(weft);
         OthersBench.run(weft);
     }
 
@@ -92,7 +93,7 @@ final class EntryBench {
         default void close() throws IOException, SQLException {}
     }
 
-    private static void warmUp(int clients, Callable<Saver> savers) throws Exception {
+    static void warmUp(int clients, Callable<Saver> savers) throws Exception {
         double best = 0;
         for (int since = 0; since < NO_QUICKER; since++) {
             double now = rate(clients, savers);
@@ -152,7 +153,7 @@ final class EntryBench {
         };
     }
 
-    private static Saver sameByHand(LocalWeft weft) throws SQLException {
+    static Saver sameByHand(LocalWeft weft) throws SQLException {
         var connection = connect(weft);
         connection.setAutoCommit(false);
         var counter = connection.prepareStatement(
@@ -191,7 +192,7 @@ final class EntryBench {
         };
     }
 
-    private static Saver bare(LocalWeft weft) throws SQLException {
+    static Saver bare(LocalWeft weft) throws SQLException {
         var connection = connect(weft);
         var insert = connection.prepareStatement("insert into bench.bare (site, taken_on, taken_at, ph, remark)"
                 + " values ('QB-03', '2026-08-01', '09:30', 7.4, 'clear')");

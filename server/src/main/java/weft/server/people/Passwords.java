@@ -1,7 +1,9 @@
 package weft.server.people;
 
 import java.nio.charset.StandardCharsets;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import weft.core.table.Faults;
@@ -19,11 +21,12 @@ public class Passwords {
     private static final int LONGEST_BYTES = 72;
 
     private final PasswordEncoder encoder;
-    private final String nobodys;
+    /** Made beside the start, which would wait for it. */
+    private final CompletableFuture<String> nobodys;
 
     Passwords(PasswordEncoder encoder) {
         this.encoder = encoder;
-        this.nobodys = encoder.encode("nobody's");
+        this.nobodys = CompletableFuture.supplyAsync(() -> Objects.requireNonNull(encoder.encode("nobody's")));
     }
 
     /**
@@ -47,7 +50,7 @@ public class Passwords {
     /** Whether that is the person's password. It takes the same time where there is no such person. */
     boolean match(String password, Optional<People.Kept> person) {
         boolean alike =
-                encoder.matches(password, person.flatMap(People.Kept::password).orElse(nobodys));
+                encoder.matches(password, person.flatMap(People.Kept::password).orElseGet(nobodys::join));
         return alike && person.flatMap(People.Kept::password).isPresent();
     }
 }
