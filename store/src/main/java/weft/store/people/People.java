@@ -23,7 +23,6 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Record2;
 import org.jooq.Result;
-import org.jooq.Select;
 import org.jooq.impl.DSL;
 import weft.core.door.Person;
 import weft.core.table.Faults;
@@ -42,13 +41,15 @@ public final class People {
             .orderBy(MEMBERSHIP.GROUP_NAME));
 
     private final DSLContext sql;
-    private final Select<Record> inSession;
+    /** Told by a query each time anew, which takes longer than the query itself. */
+    private final Field<?>[] inSessionFields;
+
     private final String inSessionText;
 
     /** In the database that those queries go to. */
     public People(DSLContext sql) {
         this.sql = sql;
-        this.inSession = sql.select(PERSON.asterisk(), GROUPS, SESSION.LAST_ACCESS_TIME)
+        var inSession = sql.select(PERSON.asterisk(), GROUPS, SESSION.LAST_ACCESS_TIME)
                 .from(SESSION)
                 .join(PERSON)
                 .on(PERSON.NAME.eq(SESSION.PRINCIPAL_NAME))
@@ -56,6 +57,7 @@ public final class People {
                 .and(SESSION.EXPIRY_TIME.gt(0L))
                 .and(PERSON.GONE.isFalse())
                 .and(PERSON.STOPPED.isFalse());
+        this.inSessionFields = inSession.fields();
         this.inSessionText = inSession.getSQL();
     }
 
@@ -136,7 +138,7 @@ public final class People {
             try (var statement = connection.prepareStatement(inSessionText)) {
                 statement.setString(1, id);
                 statement.setLong(2, System.currentTimeMillis());
-                return sql.fetchOptional(statement.executeQuery(), inSession.fields())
+                return sql.fetchOptional(statement.executeQuery(), inSessionFields)
                         .map(row -> new SignedIn(kept(row), Instant.ofEpochMilli(row.get(SESSION.LAST_ACCESS_TIME))));
             }
         });
