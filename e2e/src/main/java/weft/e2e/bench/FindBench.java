@@ -61,6 +61,7 @@ final class FindBench {
         double indexed = (System.nanoTime() - began) / 1e9;
         Figures.heading("%,d rows by 12 columns: p50 / p95 in ms over HTTP, %d times each".formatted(MANY, ROUNDS));
         Figures.line("made in %.0f s, indexes built beside entries in %.0f s", filled, indexed);
+        Figures.line("on the disk: %s of records, %s of indexes", size("pg_table_size"), size("pg_indexes_size"));
         Figures.line(
                 "%-34s %15s %15s %15s %8s %8s",
                 "", "1,000 rows", "%,d".formatted(MANY), "SQL by hand", "of 1,000", "of SQL");
@@ -283,6 +284,10 @@ final class FindBench {
                 }
             }
         }
+    }
+
+    private String size(String of) throws SQLException {
+        return one("select pg_size_pretty(" + of + "('records.bench_find_many'))");
     }
 
     private String one(String query) throws SQLException {
