@@ -102,6 +102,7 @@ public class WeftServer {
      */
     public static Running start(Start start) {
         var given = givenDatabase();
+        given.ifPresent(Database::reach);
         var postgres = given.isPresent()
                 ? Optional.<LocalPostgres>empty()
                 : Optional.of(LocalPostgres.start(start.data(), start.settings()));

@@ -21,6 +21,7 @@ import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import weft.store.event.Changes;
+import weft.store.local.CannotStart;
 
 /**
  * An open PostgreSQL database whose schemas are up to date. Closing it closes its connections. Entries and all that people
@@ -31,6 +32,8 @@ public final class Database implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(Database.class);
 
     private static final long LOOKS_EVERY_MS = 1_000;
+    /** Each of which takes ten seconds. */
+    private static final int REACHED_WITHIN_TRIES = 3;
 
     /** How many do long work at once: three exports, two loads with two connections each, changes of tables, indexes. */
     private static final int LONG_CONNECTIONS = 12;
@@ -91,6 +94,24 @@ public final class Database implements AutoCloseable {
             throw e;
         }
         return new Database(source, longSource, primary.several());
+    }
+
+    /**
+     * Waits until the database at a JDBC address answers and can be written to, for half a minute.
+     *
+     * @throws CannotStart with a sentence for the person at the terminal, when it is no such address or does not answer so
+     */
+    public static void reach(String url) {
+        var hosts = new Primary(url).source(new Properties());
+        for (int tries = 1; ; tries++) {
+            try (var _ = hosts.getConnection()) {
+                return;
+            } catch (SQLException e) {
+                if (tries == REACHED_WITHIN_TRIES || Outage.of(e).isEmpty()) {
+                    throw new CannotStart("Weft can't open its database. What was said: " + e.getMessage());
+                }
+            }
+        }
     }
 
     private static Flyway migrations(DataSource source) {

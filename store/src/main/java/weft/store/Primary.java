@@ -23,6 +23,7 @@ import java.util.regex.Pattern;
 import javax.sql.DataSource;
 import org.postgresql.Driver;
 import org.slf4j.LoggerFactory;
+import weft.store.local.CannotStart;
 
 /**
  * Connects to whichever of the hosts of an address writes. The one that wrote last is asked first; where it says nothing for
@@ -57,8 +58,13 @@ final class Primary {
      * Of this address.
      *
      * @param url a JDBC address as pgJDBC documents it, with one or several hosts
+     * @throws CannotStart when it is none
      */
     Primary(String url) {
+        if (!driver.acceptsURL(url)) {
+            throw new CannotStart("What names the database is no address of one. It looks like"
+                    + " jdbc:postgresql://db/weft?user=weft&password=…");
+        }
         var parts = ADDRESS.matcher(url);
         addresses = parts.matches()
                 ? Arrays.stream(parts.group(2).split(","))

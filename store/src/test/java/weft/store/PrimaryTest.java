@@ -12,6 +12,7 @@ import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import weft.store.local.CannotStart;
 
 /** Hosts that stand still, are away or have come back, before the one that writes. */
 @ExtendWith(TestDatabase.class)
@@ -88,5 +89,17 @@ class PrimaryTest {
         assertThatThrownBy(source::getConnection)
                 .isInstanceOfSatisfying(
                         SQLException.class, e -> assertThat(e.getSQLState()).startsWith("28"));
+    }
+
+    @Test
+    void anAddressThatCannotBeOpenedIsSaidInASentence() throws Exception {
+        assertThatThrownBy(() -> Database.reach("db/weft"))
+                .isInstanceOf(CannotStart.class)
+                .hasMessageStartingWith(
+                        "What names the database is no address of one. It looks like jdbc:postgresql://");
+        var address = "jdbc:postgresql://" + door(false).host() + "/postgres?user=nobody&password=wrong";
+        assertThatThrownBy(() -> Database.reach(address))
+                .isInstanceOf(CannotStart.class)
+                .hasMessageStartingWith("Weft can't open its database. What was said: FATAL: password");
     }
 }
