@@ -101,8 +101,9 @@ function Rules({ bench, table }: { bench: BenchDoings; table: Table }) {
           </select>
         </div>
       )}
-      {item && of ? (
-        <RulesPane key={item.id} bench={ofLines(bench, item)} table={of} />
+      {item ? (
+        // Until their table is known there is nothing to type into, which would be lost, or become a rule of the form.
+        of && <RulesPane key={item.id} bench={ofLines(bench, item)} table={of} />
       ) : (
         <RulesPane key="form" bench={bench} table={table} />
       )}
