@@ -8,8 +8,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Function;
+import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
 import weft.core.value.Value;
@@ -70,6 +74,21 @@ public final class Given {
                         new Entry("", table, values, OptionalLong.empty(), 0, key, List.of(), DAY, by),
                         Following.NOTHING)
                 .record();
+    }
+
+    /** Adds a row to that table beside the entry, with what it says of the entry as its site. */
+    public static Following alsoTo(StoredTable other, Function<StoredRow, Value> site) {
+        return new Following() {
+            @Override
+            public Set<String> tables() {
+                return Set.of(other.definition().name());
+            }
+
+            @Override
+            public List<Write> of(StoredRow written, StoredRows rows) {
+                return List.of(new Write.Add(other.definition().name(), values("site", site.apply(written))));
+            }
+        };
     }
 
     /** A record as it was changed. */

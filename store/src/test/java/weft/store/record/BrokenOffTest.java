@@ -9,14 +9,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import weft.core.entry.step.Write;
-import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
 import weft.store.Door;
 import weft.store.Given;
 import weft.store.Outage;
@@ -45,26 +41,13 @@ class BrokenOffTest {
                 "tester");
     }
 
-    /** Another row in another table, in the same transaction. */
-    private record To(StoredTable other) implements Following {
-        @Override
-        public Set<String> tables() {
-            return Set.of(other.definition().name());
-        }
-
-        @Override
-        public List<Write> of(StoredRow written, StoredRows rows) {
-            return List.of(new Write.Add(
-                    other.definition().name(), values("site", written.values().get("site"))));
-        }
-    }
-
     @ParameterizedTest
     @ValueSource(booleans = {false, true})
     void isWrittenOnceWhereverItsConnectionWasLost(boolean handsOn) throws Exception {
         var table = Given.table("after-last", "site text");
         var other = Given.table("after-last", "site text");
-        var following = handsOn ? new To(other) : Following.NOTHING;
+        var following =
+                handsOn ? Given.alsoTo(other, written -> written.values().get("site")) : Following.NOTHING;
         var keys = new ArrayList<String>();
         try (var door = new Door();
                 var database = TestDatabase.by(door)) {

@@ -9,7 +9,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
 import org.jooq.impl.DSL;
@@ -17,9 +16,6 @@ import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import weft.core.entry.step.Write;
-import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
 import weft.core.rule.Numbering;
 import weft.store.Given;
 import weft.store.TestDatabase;
@@ -36,19 +32,6 @@ class HandOnTest {
     private static final int ENTRIES = 15;
 
     private final Records records = new Records(TestDatabase.get().sql());
-
-    /** Adds a row to that table beside the entry. */
-    private record To(StoredTable other) implements Following {
-        @Override
-        public Set<String> tables() {
-            return Set.of(other.definition().name());
-        }
-
-        @Override
-        public List<Write> of(StoredRow written, StoredRows rows) {
-            return List.of(new Write.Add(other.definition().name(), values("site", text("handed on"))));
-        }
-    }
 
     private static Entry entry(StoredTable table, boolean numbered) {
         return new Entry(
@@ -93,7 +76,9 @@ class HandOnTest {
         var all = new ArrayList<Callable<Integer>>();
         for (int client = 0; client < CLIENTS; client++) {
             var table = client % 2 == 0 ? one : two;
-            var following = client >= CLIENTS - 2 ? Following.NOTHING : new To(client % 2 == 0 ? two : one);
+            var following = client >= CLIENTS - 2
+                    ? Following.NOTHING
+                    : Given.alsoTo(client % 2 == 0 ? two : one, _ -> text("handed on"));
             var writer = writers.get(client / 2 % 2);
             all.add(() -> {
                 for (int i = 0; i < ENTRIES; i++) {
