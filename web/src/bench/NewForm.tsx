@@ -1,26 +1,55 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api } from "../api/client";
+import { tableQuery, workingCopyQuery } from "../api/queries";
 import { Trouble } from "../ui/Trouble";
+import { toEnd, typedOn } from "./typedOn";
 
 /** A form from nothing: the first line makes the table, its first column and the form, and one goes on at its Bench. */
 export function NewForm() {
   const [line, setLine] = useState("");
   const [error, setError] = useState<Error | null>(null);
-  const [busy, setBusy] = useState(false);
+  const begun = useRef<string>(undefined);
+  const written = useRef(line);
+  written.current = line;
+  const box = useRef<HTMLInputElement>(null);
+  /** Lines that were ended with Enter while the first one was being made. */
+  const more = useRef<string[]>([]);
+  // What is typed on while the form is being made is typed at its Bench.
+  useLayoutEffect(
+    () => () => {
+      if (begun.current === undefined) return;
+      typedOn.leave([...more.current, written.current === begun.current ? "" : written.current].join("\n"));
+    },
+    [],
+  );
   const navigate = useNavigate();
   const queries = useQueryClient();
   const begin = async () => {
-    if (!line.trim() || busy) return;
-    setBusy(true);
+    if (!line.trim() || line === begun.current) return;
+    if (begun.current !== undefined) {
+      more.current.push(line);
+      setLine("");
+      return;
+    }
+    begun.current = line;
+    box.current?.select();
     try {
       const form = await answered(api.POST("/api/forms/begun", { body: { lines: [line.trim()] } }));
       queries.invalidateQueries();
+      await Promise.all([
+        queries.prefetchQuery(workingCopyQuery(form.id)),
+        queries.prefetchQuery(tableQuery(form.table)),
+        import("./Bench"),
+      ]);
       navigate(`/bench/${form.id}`, { replace: true });
     } catch (e) {
       setError(e as Error);
-      setBusy(false);
+      setLine([begun.current, ...more.current].join(", "));
+      begun.current = undefined;
+      more.current = [];
+      toEnd(box.current);
     }
   };
   return (
@@ -33,6 +62,7 @@ export function NewForm() {
         <div className="quick-line">
           <div className="entry">
             <input
+              ref={box}
               aria-label="Add a field"
               // biome-ignore lint/a11y/noAutofocus: there is nothing else to do here
               autoFocus

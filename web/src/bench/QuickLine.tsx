@@ -1,7 +1,9 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useLayoutEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { answered, api } from "../api/client";
-import type { BenchDoings } from "./useBench";
+import { toEnd, typedOn } from "./typedOn";
+import { type BenchDoings, useLatest } from "./useBench";
 
 interface Props {
   bench: BenchDoings;
@@ -17,7 +19,7 @@ interface Props {
 /** A line that makes a field, its column and its limits, and says while one types what it will make. */
 export function QuickLine({ bench, after, main, follow, close }: Props) {
   const [line, setLine] = useState("");
-  const [busy, setBusy] = useState(false);
+  const box = useRef<HTMLInputElement>(null);
   const asked = useDeferredValue(line.trim());
   const question = (text: string) => ({
     queryKey: ["line", bench.form.id, bench.state?.revision, text],
@@ -35,24 +37,58 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
   const read = useQuery(question(asked)).data;
   const proposal = read?.proposal;
   const proposed = useQuery(question(asked && proposal ? `${asked}, ${proposal.say}` : "")).data;
-  /** Adds what is typed, with what its heading tells unless that is refused. What is not understood stays, and is said below. */
-  const add = async (plain: boolean) => {
-    const text = line.trim();
-    if (busy || !text) return;
-    setBusy(true);
-    try {
-      const told = await queries.fetchQuery(question(text));
-      if (told.unclear !== null) return;
-      const whole = told.proposal && !plain ? `${text}, ${told.proposal.say}` : text;
-      const last = bench.ids.at(-1);
-      const made = await bench.addLines([whole], after ?? bench.selected.at(-1) ?? last);
-      if (!made) return;
-      setLine("");
-      follow?.(made);
-    } catch (e) {
-      bench.say((e as Error).message, true);
-    } finally {
-      setBusy(false);
+  const now = useLatest(bench);
+  const written = useRef(line);
+  written.current = line;
+  /** Lines that were not understood when others were typed already. */
+  const [left, setLeft] = useState<{ text: string; why: string }[]>([]);
+  /** Lines that are being made, one after the other. */
+  const making = useRef<string[]>([]);
+  const turn = useRef(Promise.resolve());
+  /** What the one before made: the next stands after it. */
+  const run = useRef<string>(undefined);
+  /** Adds what is typed; what is typed from then on takes its place, and is a line of its own. */
+  const add = (typed: string, plain: boolean) => {
+    const text = typed.trim();
+    if (!text || making.current.includes(text)) return;
+    making.current.push(text);
+    box.current?.select();
+    turn.current = turn.current.then(async () => {
+      try {
+        await make(text, plain);
+      } catch (e) {
+        now().say((e as Error).message, true);
+      } finally {
+        making.current = making.current.filter((each) => each !== text);
+        if (making.current.length === 0) run.current = undefined;
+        toEnd(box.current);
+      }
+    });
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed on is taken over once
+  useLayoutEffect(() => {
+    const lines = typedOn.take().split("\n");
+    setLine(lines.pop() ?? "");
+    for (const each of lines) add(each, false);
+  }, []);
+  /** Makes its field, with what its heading tells unless that is refused. What is not understood stays, and is said below. */
+  const make = async (text: string, plain: boolean) => {
+    const told = await queries.fetchQuery(question(text));
+    const stands = () => written.current.trim() === text;
+    if (told.unclear !== null) {
+      const why = told.unclear;
+      if (!stands()) setLeft((before) => [...before, { text, why }]);
+      return;
+    }
+    const whole = told.proposal && !plain ? `${text}, ${told.proposal.say}` : text;
+    const place = after ?? run.current ?? now().selected.at(-1) ?? now().ids.at(-1);
+    const made = await now().addLines([whole], place);
+    if (!made) return;
+    run.current = made;
+    if (!follow) setLine((typed) => (typed.trim() === text ? "" : typed));
+    else {
+      typedOn.leave(stands() ? "" : written.current);
+      flushSync(() => follow(made));
     }
   };
   const id = main ? "quick-line" : "quick-line-below";
@@ -60,6 +96,7 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
     <div className="quick-line">
       <div className="entry">
         <input
+          ref={box}
           id={id}
           aria-label="Add a field"
           aria-describedby={`${id}-says`}
@@ -76,7 +113,7 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
             bench.paste(text);
           }}
           onKeyDown={(e) => {
-            if (e.key === "Enter" && line.trim()) add(e.ctrlKey || e.metaKey);
+            if (e.key === "Enter" && line.trim()) add(line, e.ctrlKey || e.metaKey);
             else if (e.key === "Escape") {
               setLine("");
               close?.();
@@ -88,12 +125,32 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
         />
         <kbd>Enter</kbd>
       </div>
+      {left.length > 0 && (
+        <ul className="left-lines" aria-label="Lines that were not understood">
+          {left.map((each) => (
+            <li key={each.text}>
+              <button
+                type="button"
+                title="Puts it into the line again"
+                onClick={() => {
+                  setLine(each.text);
+                  setLeft(left.filter((other) => other !== each));
+                  box.current?.focus();
+                }}
+              >
+                <q>{each.text}</q>
+              </button>{" "}
+              {each.why}
+            </li>
+          ))}
+        </ul>
+      )}
       <p id={`${id}-says`} className={`say ${read?.unclear ? "stop" : "read"}`} aria-live="polite">
         {asked &&
           (read?.unclear ??
             (proposal && proposed?.words ? `${proposed.words}: ${proposal.why}.` : read?.words))}
         {asked && proposal && (
-          <button type="button" className="btn small ml-2" onClick={() => add(true)}>
+          <button type="button" className="btn small ml-2" onClick={() => add(line, true)}>
             As text <kbd>Ctrl Enter</kbd>
           </button>
         )}

@@ -45,7 +45,7 @@ export function RulesPane({ bench, table }: Props) {
   }, [setFound, one, came]);
 
   /** Makes rules of what was read, and says what of it could not be one. */
-  const make = async (all: Read[]): Promise<string | undefined> => {
+  const make = async (all: Read[], stands: () => boolean): Promise<string | undefined> => {
     const refused: Read[] = [];
     let last: string | undefined;
     for (const read of all) {
@@ -62,7 +62,7 @@ export function RulesPane({ bench, table }: Props) {
       }
     }
     // What of a single line is not understood is said below it already.
-    setLeft(all.length === 1 && !ruleOf(all[0] as Read) ? [] : refused);
+    setLeft(all.length === 1 && !ruleOf(all[0] as Read) && stands() ? [] : refused);
     if (last) setRule(last);
     const made = all.length - refused.length;
     if (made > 0) bench.say(made === 1 ? "The rule is made." : `${made} rules are made.`);
@@ -96,7 +96,7 @@ export function RulesPane({ bench, table }: Props) {
     if (rule.part === before?.part && rule.when === before.when) bench.edit(put(key, rule.rule));
     else {
       if (before) bench.edit(takeAway(key));
-      await make([read]);
+      await make([read], () => false);
     }
     setTyping(undefined);
     focus(key);

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useId, useRef, useState } from "react";
+import { toEnd } from "../typedOn";
 import type { BenchDoings } from "../useBench";
 import { type Read, readSentences } from "./reading";
 import { lookWords, useLook } from "./useLook";
@@ -11,8 +12,11 @@ interface Props {
   name: string;
   /** What the line begins with: the sentence that is changed. */
   start?: string;
-  /** Takes what was read, or what of many lines was; answers what is left of it in the line, or nothing. */
-  take: (read: Read[]) => Promise<string | undefined>;
+  /**
+   * Takes what was read, or what of many lines was; answers what is left of it in the line, or nothing. `stands` tells whether
+   * it still stands there, with what is said of it: nothing else was typed since.
+   */
+  take: (read: Read[], stands: () => boolean) => Promise<string | undefined>;
   close?: () => void;
 }
 
@@ -21,7 +25,6 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
   const [text, setText] = useState(start);
   const [chosen, setChosen] = useState<number>();
   const [quiet, setQuiet] = useState(false);
-  const [busy, setBusy] = useState(false);
   const box = useRef<HTMLTextAreaElement>(null);
   const id = useId();
   const asked = useDeferredValue(text);
@@ -58,19 +61,32 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
     if (wanted.current === text && begun) insert(0);
     wanted.current = undefined;
   });
-  const enter = async () => {
-    if (busy || !text.trim()) return;
-    setBusy(true);
-    try {
-      const { read: all } = fresh && came.data ? came.data : await readSentences(bench, text);
-      const left = await take(all);
-      if (left !== undefined) setText(left);
-      setQuiet(true);
-    } catch (e) {
-      bench.say((e as Error).message, true);
-    } finally {
-      setBusy(false);
-    }
+  const written = useRef(text);
+  written.current = text;
+  /** Lines that are being taken, one after the other; what is typed meanwhile takes their place. */
+  const taking = useRef<string[]>([]);
+  const turn = useRef(Promise.resolve());
+  const latest = useRef(take);
+  latest.current = take;
+  const enter = () => {
+    const sent = text;
+    if (!sent.trim() || taking.current.includes(sent)) return;
+    taking.current.push(sent);
+    box.current?.select();
+    const known = fresh ? came.data : undefined;
+    turn.current = turn.current.then(async () => {
+      try {
+        const { read: all } = known ?? (await readSentences(bench, sent));
+        const left = await latest.current(all, () => written.current === sent);
+        if (left !== undefined) setText((typed) => (typed === sent ? left : typed));
+        if (written.current === sent) setQuiet(true);
+      } catch (e) {
+        bench.say((e as Error).message, true);
+      } finally {
+        taking.current = taking.current.filter((each) => each !== sent);
+        toEnd(box.current);
+      }
+    });
   };
   const keys = (e: React.KeyboardEvent) => {
     const move = { ArrowDown: 1, ArrowUp: -1 }[e.key];
