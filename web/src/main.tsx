@@ -35,6 +35,14 @@ const router = createBrowserRouter([
       { path: "/", lazy: async () => ({ Component: (await import("./doors/Doors")).Doors }) },
       { path: "/d/:door", element: <Desk /> },
       {
+        path: "/d/:door/twice",
+        lazy: async () => ({ Component: (await import("./twice/SecondDesk")).SecondDesk }),
+      },
+      {
+        path: "/d/:door/settle",
+        lazy: async () => ({ Component: (await import("./twice/SettleDesk")).SettleDesk }),
+      },
+      {
         path: "/d/:door/sheet",
         lazy: async () => ({ Component: (await import("./print/EmptySheet")).EmptySheet }),
       },

@@ -137,6 +137,11 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
             {inWords(others)}
           </span>
         )}
+        {form.door.twice && (
+          <Link className="btn quiet" to="twice">
+            Second keying
+          </Link>
+        )}
         {other && <LinesSwitch many={false} choose={other} />}
         {may("see") && <QuickBox desk={desk} />}
         {form.door.all && (

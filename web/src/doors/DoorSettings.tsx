@@ -6,6 +6,7 @@ import { fieldsOf } from "../form/items";
 import { Trouble } from "../ui/Trouble";
 import { Chips } from "./Chips";
 import { Keyed } from "./Keyed";
+import { KeyedTwice } from "./KeyedTwice";
 import { type Line, Lines } from "./Lines";
 import type { DoorAnswer, useDoor } from "./useDoor";
 
@@ -184,6 +185,9 @@ export function DoorSettings({ form, door, doings }: Props) {
       </Row>
       <Row label="Keyed">
         <Keyed door={door} columns={columns} change={change} />
+      </Row>
+      <Row label="Keyed twice">
+        <KeyedTwice door={door} form={form.id} columns={columns} change={change} />
       </Row>
       <Row label="Opens">
         <label className="tick">

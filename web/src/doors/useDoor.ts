@@ -13,7 +13,10 @@ export const doorsOfQuery = (form: string) => ({
 const SAVE_AFTER = 400;
 
 /** The document of what is known of a door. */
-const document = ({ everything: _e, linked: _l, frays: _f, ...door }: DoorAnswer): DoorDocument => door;
+const document = ({ everything: _e, linked: _l, frays: _f, twice, ...door }: DoorAnswer): DoorDocument => ({
+  ...door,
+  twice: twice ?? undefined,
+});
 
 /** A door that is worked on. Each change is shown at once and saved a moment later, on the version that was seen. */
 export function useDoor(form: string, id: string) {

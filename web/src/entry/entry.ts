@@ -100,9 +100,18 @@ export class Entry {
 
   /** At that door; or `bench` when it is only tried out, by the rules of that form's working copy. */
   constructor(
-    private readonly place: string,
+    protected readonly place: string,
     private readonly bench = false,
   ) {}
+
+  /** Has what is typed read. */
+  protected ask(body: Schemas["DraftJson"], signal: AbortSignal): Promise<Assessment> {
+    return answered(
+      this.bench
+        ? api.POST("/api/forms/{form}/bench/assess", { params: { path: { form: this.place } }, body, signal })
+        : api.POST("/api/doors/{door}/assess", { params: { path: { door: this.place } }, body, signal }),
+    );
+  }
 
   /** From now on typed into by this version of the form; a blank entry begins anew by it. */
   follow(form: Form, version: number | undefined) {
@@ -478,16 +487,7 @@ export class Entry {
         record: this.state.record?.id,
         version: this.bench ? undefined : this.version,
       };
-      const { signal } = asking;
-      const assessment = await answered(
-        this.bench
-          ? api.POST("/api/forms/{form}/bench/assess", {
-              params: { path: { form: this.place } },
-              body,
-              signal,
-            })
-          : api.POST("/api/doors/{door}/assess", { params: { path: { door: this.place } }, body, signal }),
-      );
+      const assessment = await this.ask(body, asking.signal);
       if (asking.signal.aborted) return;
       this.read = typed;
       const readLines = new Map(

@@ -115,7 +115,10 @@ class BuildCostsTest {
             }
         });
         var effort = new Effort(page);
-        effort.line("Site, required").line("From, date and time").line("Depth, what").line("pH, 0 to 14");
+        effort.line("Site, required")
+                .line("From, date and time")
+                .line("Depth, what")
+                .line("pH, 0 to 14");
         effort.line("Remark, long text").type("Half a");
         page.waitForCondition(() -> !late.isEmpty());
         page.unroute("**/lines/read");

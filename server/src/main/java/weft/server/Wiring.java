@@ -2,6 +2,7 @@ package weft.server;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.util.concurrent.ThreadLocalRandom;
 import org.jooq.DSLContext;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.health.contributor.Health;
@@ -47,6 +48,9 @@ import weft.store.record.Records;
 import weft.store.table.Columns;
 import weft.store.table.Constraints;
 import weft.store.table.Tables;
+import weft.store.twice.Papers;
+import weft.store.twice.SecondKeying;
+import weft.store.twice.Settling;
 
 /** Puts the store and the engine together for the API: one of each, on one database. */
 @Configuration(proxyBeanMethods = false)
@@ -73,6 +77,8 @@ import weft.store.table.Tables;
     Saving.class,
     SavingMany.class,
     SavingSheets.class,
+    SecondKeying.class,
+    Settling.class,
     ChangingMany.class,
     ChangeSets.class,
     Seats.class,
@@ -133,6 +139,12 @@ class Wiring {
     @Bean
     Imports imports(Database database, Tables tables, Forms forms) {
         return new Imports(database.longSql(), tables, forms, Records::anyTable);
+    }
+
+    @Bean
+    Papers papers(DSLContext sql, Records records, Doors doors, Changes changes, Clock clock) {
+        return new Papers(
+                sql, records, doors, changes, () -> ThreadLocalRandom.current().nextLong(), clock);
     }
 
     @Bean

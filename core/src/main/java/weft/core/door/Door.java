@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import weft.core.table.Table;
+import weft.core.twice.Twice;
 
 /**
  * A way in to a published form.
@@ -29,6 +30,7 @@ import weft.core.table.Table;
  * @param takeBack for how many minutes one may take an entry of one's own back; 0 for never
  * @param opens whether it opens by itself after signing in
  * @param done what comes after done
+ * @param twice which papers are keyed a second time at this door, if any are
  */
 public record Door(
         String id,
@@ -42,7 +44,8 @@ public record Door(
         Keying keying,
         int takeBack,
         boolean opens,
-        Done done) {
+        Done done,
+        Optional<Twice> twice) {
 
     /** The longest time in which entries can be taken back: a week, in minutes. */
     public static final int LONGEST_TAKE_BACK = 7 * 24 * 60;
@@ -50,6 +53,29 @@ public record Door(
     public Door {
         may = may.isEmpty() ? Set.of() : Set.copyOf(EnumSet.copyOf(may));
         filled = Map.copyOf(filled);
+    }
+
+    /** A door at which nothing is keyed a second time. */
+    public Door(
+            String id,
+            String title,
+            String form,
+            Who who,
+            Set<May> may,
+            InView view,
+            Map<String, String> filled,
+            Fields fields,
+            Keying keying,
+            int takeBack,
+            boolean opens,
+            Done done) {
+        this(id, title, form, who, may, view, filled, fields, keying, takeBack, opens, done, Optional.empty());
+    }
+
+    /** The same, where papers are keyed a second time so. */
+    public Door twice(Twice so) {
+        return new Door(
+                id, title, form, who, may, view, filled, fields, keying, takeBack, opens, done, Optional.of(so));
     }
 
     /**
@@ -191,7 +217,7 @@ public record Door(
 
     /** The same for others. */
     public Door let(Who others) {
-        return new Door(id, title, form, others, may, view, filled, fields, keying, takeBack, opens, done);
+        return new Door(id, title, form, others, may, view, filled, fields, keying, takeBack, opens, done, twice);
     }
 
     /** Whether it is the one that a form is born with. */
@@ -232,7 +258,8 @@ public record Door(
                 new Keying(keying.lines(), named(keying.same(), now), keying.passing()),
                 takeBack,
                 opens,
-                done);
+                done,
+                twice.map(each -> each.renamed(now)));
     }
 
     private static Set<String> named(Set<String> columns, UnaryOperator<String> now) {

@@ -2,7 +2,9 @@ package weft.core.door;
 
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.find.Criterion;
@@ -10,6 +12,8 @@ import weft.core.find.CriterionReader;
 import weft.core.form.Form;
 import weft.core.table.Column;
 import weft.core.table.Table;
+import weft.core.twice.Standing;
+import weft.core.twice.Twice;
 
 /** What of a door does not fit its form and its table. */
 public final class DoorFrays {
@@ -40,6 +44,7 @@ public final class DoorFrays {
         columns("leaves out", door.fields().leftOut());
         columns("locks", door.fields().locked());
         columns("keeps the same on all lines", door.keying().same());
+        door.twice().ifPresent(twice -> twice(twice, plan));
         plan.faults().stream()
                 .filter(fault -> door.filled().containsKey(fault.about()))
                 .forEach(fault -> found.add(called(fault.about()) + " cannot be filled in. " + fault.sentence()));
@@ -59,13 +64,31 @@ public final class DoorFrays {
 
     private void criterion(String where, LocalDateTime now) {
         int colon = where.indexOf(':');
-        var column = table.column(where.substring(0, Math.max(colon, 0)));
+        var name = where.substring(0, Math.max(colon, 0));
+        var column = name.equals(Standing.COLUMN.name()) ? Optional.of(Standing.COLUMN) : table.column(name);
         if (column.isEmpty() || where.substring(colon + 1).isBlank()) {
             found.add("“" + where + "” says of no column of " + table.title()
                     + " which records are in view, so none is. It is written like river:Quill Beck.");
         } else if (new CriterionReader(form.conventions(), now).read(column.get(), where.substring(colon + 1))
                 instanceof Criterion.Refused(var message)) {
             found.add("Of " + called(column.get().name()) + " no record is in view: " + message);
+        }
+    }
+
+    /** What of the second keying cannot be done. */
+    private void twice(Twice twice, EntryPlan plan) {
+        columns("recognises papers by", new LinkedHashSet<>(twice.paper()));
+        columns("does not compare", twice.leftOut());
+        if (twice.compared(plan.keyed()).isEmpty()) {
+            found.add("No field is left to be compared when papers are keyed twice here. Compare one at least.");
+        }
+        if (!door.may().contains(May.ADD)) {
+            found.add("Papers are keyed twice here, but nobody may add. Let people add, and so key.");
+        }
+        if (twice.way() == Twice.Way.BLIND && !door.may().contains(May.CHANGE)) {
+            found.add(
+                    "What differs is settled here by a third person, but nobody may see and change records. Let them, or "
+                            + "have differences told at once.");
         }
     }
 

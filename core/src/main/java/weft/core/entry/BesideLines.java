@@ -8,6 +8,7 @@ import java.util.Set;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Constraint.NoOverlap;
+import weft.core.twice.Standing;
 import weft.core.value.Value;
 
 /**
@@ -49,5 +50,10 @@ record BesideLines(StoredRows stored, String table, StoredRow entry, Set<Long> o
     @Override
     public Optional<StoredRow> inRow(String other, long row) {
         return stored.inRow(other, row);
+    }
+
+    @Override
+    public Standing standing(long id) {
+        return stored.standing(id);
     }
 }

@@ -15,6 +15,7 @@ import weft.core.table.Column;
 import weft.core.table.Constraint;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.table.Table;
+import weft.core.twice.Standing;
 import weft.core.value.Order;
 import weft.core.value.Value;
 
@@ -167,5 +168,10 @@ final class LinesBefore implements StoredRows {
     @Override
     public Optional<StoredRow> alike(String table, Map<String, Value> values) {
         return stored.alike(table, values);
+    }
+
+    @Override
+    public Standing standing(long id) {
+        return stored.standing(id);
     }
 }

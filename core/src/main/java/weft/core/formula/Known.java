@@ -1,6 +1,7 @@
 package weft.core.formula;
 
 import java.util.Map;
+import java.util.function.Supplier;
 import org.camunda.feel.context.CustomContext;
 import org.camunda.feel.context.FunctionProvider;
 import org.camunda.feel.context.VariableProvider;
@@ -9,7 +10,10 @@ import scala.Some;
 import scala.collection.Iterable;
 import scala.jdk.javaapi.CollectionConverters;
 
-/** What a formula may name: values, and Weft's own functions, which come before FEEL's of the same name. */
+/**
+ * What a formula may name: values, some of which are looked up when they are asked for, and Weft's own functions, which come
+ * before FEEL's of the same name.
+ */
 final class Known extends CustomContext {
 
     private static final FunctionProvider FUNCTIONS = new BoundedFunctions(new Feel.ExactNumbers());
@@ -25,7 +29,10 @@ final class Known extends CustomContext {
         return new VariableProvider() {
             @Override
             public Option<Object> getVariable(String name) {
-                return values.containsKey(name) ? new Some<>(values.get(name)) : Option.empty();
+                var value = values.get(name);
+                return values.containsKey(name)
+                        ? new Some<>(value instanceof Supplier<?> later ? later.get() : value)
+                        : Option.empty();
             }
 
             @Override

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import weft.core.table.Constraint.NoOverlap;
+import weft.core.twice.Standing;
 import weft.core.value.Value;
 
 /** Stored rows of which the same is asked once. Several may ask at a time. */
@@ -118,5 +119,10 @@ public final class RememberedRows implements StoredRows {
         return looked(table, values)
                 .map(rows -> rows.size() == 1 ? Optional.of(rows.getFirst()) : Optional.<StoredRow>empty())
                 .orElseGet(() -> once(new Alike(table, Map.copyOf(values)), () -> stored.alike(table, values)));
+    }
+
+    @Override
+    public Standing standing(long id) {
+        return stored.standing(id);
     }
 }

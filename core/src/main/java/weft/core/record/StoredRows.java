@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import weft.core.table.Constraint.NoOverlap;
+import weft.core.twice.Standing;
 import weft.core.value.Value;
 
 /**
@@ -47,6 +48,11 @@ public interface StoredRows {
 
     /** The record of that identity in any table; empty when it is there no more. */
     Optional<StoredRow> record(String table, long id);
+
+    /** How far a record of the form's table has come with its keyings. */
+    default Standing standing(long id) {
+        return Standing.ONCE;
+    }
 
     /** The record in that row of any table; empty when there is none. */
     Optional<StoredRow> inRow(String table, long row);

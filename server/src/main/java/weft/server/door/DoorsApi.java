@@ -1,5 +1,6 @@
 package weft.server.door;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import jakarta.servlet.http.HttpServletRequest;
 import java.net.URI;
 import java.time.Clock;
@@ -33,6 +34,7 @@ import weft.server.http.Signed;
 import weft.server.people.Told;
 import weft.store.door.DoorJson;
 import weft.store.door.Doors;
+import weft.store.door.TwiceJson;
 import weft.store.door.Ways;
 import weft.store.door.Ways.Way;
 import weft.store.form.Definitions;
@@ -69,6 +71,7 @@ class DoorsApi {
      * @param same the columns that are keyed once for all lines; none for those that the form carries over
      * @param keep of many lines all are saved or none, or those that pass: all or passing
      * @param byLink whether whoever goes through is nobody in particular, with its secret address
+     * @param twice how papers are keyed a second time here, at once or blind; left out where none is
      */
     record DoorListed(
             String id,
@@ -84,7 +87,10 @@ class DoorsApi {
             String lines,
             List<String> same,
             String keep,
-            boolean byLink) {}
+            boolean byLink,
+
+            @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
+            String twice) {}
 
     @GetMapping("/api/doors")
     List<DoorListed> mine() {
@@ -124,7 +130,10 @@ class DoorsApi {
                 door.keying().lines().wire(),
                 DoorJson.same(door),
                 DoorJson.keep(door),
-                pass.person().isEmpty());
+                pass.person().isEmpty(),
+                pass.person().isEmpty()
+                        ? null
+                        : door.twice().map(twice -> twice.way().wire()).orElse(null));
     }
 
     /**
@@ -148,6 +157,10 @@ class DoorsApi {
             String keep,
             boolean opens,
             String done,
+
+            @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
+            TwiceJson twice,
+
             boolean everything,
             boolean linked,
             List<String> frays) {}
@@ -168,6 +181,7 @@ class DoorsApi {
                 DoorJson.keep(door),
                 door.opens(),
                 DoorJson.done(door),
+                door.twice().map(TwiceJson::of).orElse(null),
                 door.isEverything(),
                 kept.linked(),
                 door.isEverything() ? List.of() : ways.frays(form, door, LocalDateTime.now(clock)));
@@ -218,7 +232,8 @@ class DoorsApi {
                 asked.same(),
                 asked.keep(),
                 asked.opens(),
-                asked.done());
+                asked.done(),
+                asked.twice());
     }
 
     /** With its groups and persons by the names they have; none that there is not. */

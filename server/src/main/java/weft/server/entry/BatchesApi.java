@@ -183,7 +183,7 @@ class BatchesApi {
     }
 
     private Line line(Way way, Numbered numbered) {
-        return new Line(numbered.line(), drafts.sent(way, numbered.draft(), 0, Optional.empty()));
+        return new Line(numbered.line(), drafts.entered(way, numbered.draft(), Optional.empty()));
     }
 
     private static BatchJson offered(Way way, BatchJson asked) {

@@ -128,7 +128,7 @@ public record DraftJson(
     }
 
     /** The same of another record, or of none. */
-    DraftJson of(@Nullable Long other) {
+    public DraftJson of(@Nullable Long other) {
         return new DraftJson(values, other, version, answers, chosen, last, lines);
     }
 

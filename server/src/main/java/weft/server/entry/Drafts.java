@@ -22,6 +22,7 @@ import weft.store.form.ReadyForm;
 import weft.store.record.Records;
 import weft.store.record.SaveKey;
 import weft.store.table.StoredTable;
+import weft.store.twice.Papers;
 
 /** Makes drafts of what requests say is typed: the border between JSON and the engine. */
 @Component
@@ -31,13 +32,15 @@ public class Drafts {
     private final Ways ways;
     private final Records records;
     private final Throttle throttle;
+    private final Papers papers;
     private final Clock clock;
 
-    Drafts(Definitions definitions, Ways ways, Records records, Throttle throttle, Clock clock) {
+    Drafts(Definitions definitions, Ways ways, Records records, Throttle throttle, Papers papers, Clock clock) {
         this.definitions = definitions;
         this.ways = ways;
         this.records = records;
         this.throttle = throttle;
+        this.papers = papers;
         this.clock = clock;
     }
 
@@ -51,7 +54,7 @@ public class Drafts {
     }
 
     /** The same way through the version of the form that the entry was begun on; 404 when there is none. */
-    Way begunOn(Way way, DraftJson asked) {
+    public Way begunOn(Way way, DraftJson asked) {
         var version = asked.version();
         return version == null
                 ? way
@@ -60,7 +63,7 @@ public class Drafts {
     }
 
     /** The same for an entry that is to be saved; 409 when the form is archived. */
-    Way taking(Way way, DraftJson asked) {
+    public Way taking(Way way, DraftJson asked) {
         if (way.saving().document().archived()) {
             throw new Problem(
                     HttpStatus.CONFLICT,
@@ -72,6 +75,11 @@ public class Drafts {
     /** What is typed at the Desk, not to be saved. */
     Sent atDesk(Way way, DraftJson asked) {
         return sent(way, asked, 0, Optional.empty());
+    }
+
+    /** A new entry to be saved, which may be drawn to be keyed again. */
+    Sent entered(Way way, DraftJson asked, Optional<SaveKey> key) {
+        return sent(way, asked, 0, key).keeping(papers.drawn(way));
     }
 
     /** What is typed at the published form by one who builds it. */
@@ -104,7 +112,7 @@ public class Drafts {
      *
      * @param version the version that was seen of the record that it changes
      */
-    Sent sent(Way way, DraftJson asked, int version, Optional<SaveKey> key) {
+    public Sent sent(Way way, DraftJson asked, int version, Optional<SaveKey> key) {
         var pass = way.pass();
         if (asked.record() != null && !pass.may(May.CHANGE)) {
             throw Problem.forbidden("By the door “" + pass.door().title() + "” one may not change records.");
@@ -122,7 +130,8 @@ public class Drafts {
                 version,
                 key,
                 pass.by(),
-                asked.sentLines(way.shown().plan()));
+                asked.sentLines(way.shown().plan()),
+                Optional.empty());
     }
 
     /** All values of a record that is to be seen. */

@@ -64,7 +64,7 @@ class EntriesApi {
         drafts.throttled(door, request, 1);
         var way = drafts.taking(door, draft);
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.spelled()));
-        var saved = sheets.save(drafts.sent(way, draft.of(null), 0, key));
+        var saved = sheets.save(drafts.entered(way, draft.of(null), key));
         return ResponseEntity.created(URI.create("/api/doors/"
                         + way.pass().door().id() + "/records/" + saved.record().id()))
                 .eTag(Seen.etag(saved.record().version()))

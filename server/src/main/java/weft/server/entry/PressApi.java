@@ -53,7 +53,9 @@ class PressApi {
         }
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.spelled()));
         boolean changes = asked.record() != null && way.saving().plan().saves(button);
-        var sent = drafts.sent(way, asked, changes ? seen.version() : 0, key);
+        var sent = asked.record() == null
+                ? drafts.entered(way, asked, key)
+                : drafts.sent(way, asked, changes ? seen.version() : 0, key);
         var pressed = saving.press(sent, button);
         return new Pressed(
                 ValuesJson.of(way.narrowing().given(pressed.set())),

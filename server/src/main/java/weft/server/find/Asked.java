@@ -18,6 +18,7 @@ import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Faults.Fault;
 import weft.core.table.Table;
+import weft.core.twice.Standing;
 import weft.store.form.ReadyForm;
 
 /**
@@ -44,8 +45,7 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
         for (var where : criteria) {
             int colon = where.indexOf(':');
             var name = colon < 0 ? where : where.substring(0, colon);
-            var column = form.plan()
-                    .takes(name)
+            var column = column(form, name)
                     .orElseThrow(() -> new Faults("where", "This form has no field for “" + name + "” to find by."));
             var typed = colon < 0 ? "" : where.substring(colon + 1);
             if (!typed.isBlank()) {
@@ -65,6 +65,13 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
                 filled(sort)
                         .map(wire -> Sort.read(wire, table))
                         .orElseGet(() -> form.form().order().of(table)));
+    }
+
+    /** What can be found by: a field of the form, or how far a record has come with its keyings. */
+    static Optional<Column> column(ReadyForm form, String name) {
+        return name.equals(Standing.COLUMN.name())
+                ? Optional.of(Standing.COLUMN)
+                : form.plan().takes(name);
     }
 
     /** The same {@code column:criterion} by the name that its column has now. */

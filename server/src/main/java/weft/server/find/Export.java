@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.stream.Stream;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.record.StoredRow;
@@ -27,10 +28,9 @@ interface Export {
      * CSV as in RFC 4180, in UTF-8, with a line of headings. Text that a spreadsheet would run as a formula is kept from it
      * by an apostrophe before it.
      */
-    static Export csv(OutputStream out, ReadyForm form) {
+    static Export csv(OutputStream out, ReadyForm form, List<Column> columns) {
         var writer = CsvWriter.builder()
                 .build(new OutputStreamWriter(new BufferedOutputStream(out), StandardCharsets.UTF_8));
-        var columns = form.plan().columns();
         writer.writeRecord(Stream.concat(
                         Stream.of("Row"), columns.stream().map(column -> SpreadsheetGuard.guarded(form.label(column))))
                 .toList());
@@ -66,8 +66,8 @@ interface Export {
     }
 
     /** A JSON list of objects, with the values as the API has them. */
-    static Export json(OutputStream out, ReadyForm form) {
-        var columns = form.plan().columns().stream().map(Column::name).toList();
+    static Export json(OutputStream out, List<Column> shown) {
+        var columns = shown.stream().map(Column::name).toList();
         var generator = JsonMapper.shared().createGenerator(new BufferedOutputStream(out));
         generator.writeStartArray();
         return new Export() {

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.propertyeditors.StringArrayPropertyEditor;
 import org.springframework.http.HttpStatus;
@@ -21,6 +22,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
+import weft.core.twice.Standing;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.people.Told;
@@ -35,6 +37,7 @@ import weft.store.find.Placed;
 import weft.store.find.Views;
 import weft.store.form.ReadyForm;
 import weft.store.people.Audit.What;
+import weft.store.twice.Papers;
 
 /** The records in view: found, listed, stepped through, exported. */
 @RestController
@@ -42,12 +45,14 @@ class FindApi {
 
     private final Views views;
     private final KeptFinds finds;
+    private final Papers papers;
     private final Told told;
     private final Clock clock;
 
-    FindApi(Views views, KeptFinds finds, Told told, Clock clock) {
+    FindApi(Views views, KeptFinds finds, Papers papers, Told told, Clock clock) {
         this.views = views;
         this.finds = finds;
+        this.papers = papers;
         this.told = told;
         this.clock = clock;
     }
@@ -86,6 +91,12 @@ class FindApi {
             boolean first,
             boolean last) {
 
+        /** The same, with how its record stands. */
+        PlaceJson standing(Map<Long, Standing> byRecord) {
+            return new PlaceJson(
+                    record == null ? null : record.standing(byRecord), cursor, position, total, words, first, last);
+        }
+
         static PlaceJson of(Placed placed) {
             var position = placed.position();
             return new PlaceJson(
@@ -112,10 +123,13 @@ class FindApi {
         var form = door.shown();
         RecordPage.check(limit);
         var view = Asked.of(form, list(where), any, sort, clock).view();
-        return RecordPage.of(
-                from == null
-                        ? views.page(form.table(), view, RecordPage.after(after), limit)
-                        : views.pageFrom(form.table(), view, from, limit));
+        var page = from == null
+                ? views.page(form.table(), view, RecordPage.after(after), limit)
+                : views.pageFrom(form.table(), view, from, limit);
+        var answer = RecordPage.of(page);
+        return papers.twice(door.pass().door().form())
+                ? answer.standing(papers.standing(form.table(), page.records()))
+                : answer;
     }
 
     @GetMapping("/api/doors/{door}/find")
@@ -160,10 +174,19 @@ class FindApi {
         var view = Asked.of(form, list(where), any, sort, clock).view();
         var goal = Goal.read(to, Optional.ofNullable(cursor))
                 .orElseThrow(() -> Problem.malformed("“" + to + "” is no place among records."));
-        return views.place(form.table(), view, goal).map(PlaceJson::of).orElseGet(() -> {
-            var total = views.total(form.table(), view);
-            return new PlaceJson(null, "", null, TotalJson.of(total), "none of " + total.words(), true, true);
-        });
+        return views.place(form.table(), view, goal)
+                .map(placed -> place(door, placed))
+                .orElseGet(() -> {
+                    var total = views.total(form.table(), view);
+                    return new PlaceJson(null, "", null, TotalJson.of(total), "none of " + total.words(), true, true);
+                });
+    }
+
+    private PlaceJson place(Way door, Placed placed) {
+        var place = PlaceJson.of(placed);
+        return place.record() != null && papers.twice(door.pass().door().form())
+                ? place.standing(papers.standing(door.shown().table(), List.of(placed.record())))
+                : place;
     }
 
     /** Everything in view, as {@code csv}, {@code json} or {@code ods}, sent as it is read. */
@@ -189,17 +212,21 @@ class FindApi {
         response.setHeader(
                 "Content-Disposition", "attachment; filename=\"" + form.form().id() + "." + as + "\"");
         var out = response.getOutputStream();
+        boolean twice = papers.twice(door.pass().door().form());
+        var columns = Stream.concat(form.plan().columns().stream(), twice ? Stream.of(Standing.COLUMN) : Stream.empty())
+                .toList();
         var export = switch (as) {
-            case "csv" -> Export.csv(out, form);
-            case "json" -> Export.json(out, form);
-            default -> new OdsExport(out, form);
+            case "csv" -> Export.csv(out, form, columns);
+            case "json" -> Export.json(out, columns);
+            default -> new OdsExport(out, form, columns);
         };
+        var whole = twice ? new KeyedExport(export, rows -> papers.standing(form.table(), rows)) : export;
         told.of(
                 What.EXPORT_TAKEN,
                 door.pass().door().id() + " as " + as + (view.words().isEmpty() ? "" : ", by a find"));
-        views.each(form.table(), view, total -> response.setHeader("Weft-Total", Long.toString(total)), export::write);
+        views.each(form.table(), view, total -> response.setHeader("Weft-Total", Long.toString(total)), whole::write);
         // Only a whole one is closed; whatever breaks it off leaves it open.
-        export.close();
+        whole.close();
     }
 
     /**
@@ -231,7 +258,7 @@ class FindApi {
     private static boolean known(Kept kept, ReadyForm form) {
         return kept.where().stream()
                 .map(where -> where.substring(0, Math.max(where.indexOf(':'), 0)))
-                .allMatch(column -> form.plan().takes(column).isPresent());
+                .allMatch(column -> Asked.column(form, column).isPresent());
     }
 
     /** A find to be kept, under the name in the address. */

@@ -44,9 +44,9 @@ final class OdsExport implements Export {
     private final List<Column> columns;
 
     /** Begins the file with a line of the form's headings. */
-    OdsExport(OutputStream out, ReadyForm form) throws IOException {
+    OdsExport(OutputStream out, ReadyForm form, List<Column> columns) throws IOException {
         this.zip = new ZipOutputStream(new BufferedOutputStream(out));
-        this.columns = form.plan().columns();
+        this.columns = columns;
         var sheet = form.form()
                 .title()
                 .replaceAll("[\\[\\]*?:/\\\\'\\p{Cntrl}]", " ")

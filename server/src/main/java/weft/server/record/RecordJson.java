@@ -1,7 +1,10 @@
 package weft.server.record;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import weft.core.record.StoredRow;
+import weft.core.twice.Standing;
 import weft.store.record.ValuesJson;
 
 /**
@@ -10,11 +13,27 @@ import weft.store.record.ValuesJson;
  * @param row the row number people see
  * @param version counts its changes, from 1; its entity tag
  * @param values by column
+ * @param keyed how far it has come with its keyings, where its form is keyed twice; else left out
  */
-public record RecordJson(long id, long row, int version, Map<String, Object> values) {
+public record RecordJson(
+        long id,
+        long row,
+        int version,
+        Map<String, Object> values,
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable String keyed) {
 
     /** The record in the API's shape. */
     public static RecordJson of(StoredRow record) {
-        return new RecordJson(record.id(), record.row(), record.version(), ValuesJson.of(record.values()));
+        return new RecordJson(record.id(), record.row(), record.version(), ValuesJson.of(record.values()), null);
+    }
+
+    /** The same, with how it stands. */
+    public RecordJson standing(Map<Long, Standing> byRecord) {
+        return new RecordJson(
+                id,
+                row,
+                version,
+                values,
+                byRecord.getOrDefault(id, Standing.ONCE).wire());
     }
 }

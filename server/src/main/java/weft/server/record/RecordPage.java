@@ -1,8 +1,10 @@
 package weft.server.record;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import weft.core.twice.Standing;
 import weft.server.http.Problem;
 import weft.store.find.Cursor;
 import weft.store.find.Page;
@@ -28,6 +30,12 @@ public record RecordPage(
                 page.next().map(Cursor::wire).orElse(null),
                 page.previous().map(Cursor::wire).orElse(null),
                 TotalJson.of(page.total()));
+    }
+
+    /** The same, with how each record stands. */
+    public RecordPage standing(Map<Long, Standing> byRecord) {
+        return new RecordPage(
+                records.stream().map(record -> record.standing(byRecord)).toList(), next, previous, total);
     }
 
     /** Where a page begins: after a row, where that is a number, or where the page before led on to. */

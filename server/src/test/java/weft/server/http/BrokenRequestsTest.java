@@ -111,6 +111,7 @@ class BrokenRequestsTest {
         named.put("button", "b");
         named.put("key", "k");
         named.put("door", form);
+        named.put("record", "1");
         named.put("secret", "none");
         named.put("group", "None");
         named.put("session", "none");

@@ -23,6 +23,7 @@ import weft.core.table.Faults;
  * @param lines how many entries are keyed at once: one, many or both
  * @param same the columns that are keyed once for all lines
  * @param keep of many lines all are saved or none, or those that pass: all or passing
+ * @param twice which papers are keyed a second time here; none where none is
  */
 public record DoorJson(
         @Nullable String id,
@@ -37,7 +38,8 @@ public record DoorJson(
         @Nullable List<String> same,
         @Nullable String keep,
         @Nullable Boolean opens,
-        @Nullable String done) {
+        @Nullable String done,
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable TwiceJson twice) {
 
     /** All lines are saved together, or none. */
     public static final String ALL = "all";
@@ -101,7 +103,8 @@ public record DoorJson(
                 same(door),
                 keep(door),
                 door.opens(),
-                done(door));
+                done(door),
+                door.twice().map(TwiceJson::of).orElse(null));
     }
 
     /** What may be done by it, in words. */
@@ -127,7 +130,7 @@ public record DoorJson(
         return door.done().name().toLowerCase(Locale.ROOT);
     }
 
-    private static List<String> sorted(Set<String> names) {
+    static List<String> sorted(Set<String> names) {
         return names.stream().sorted().toList();
     }
 
@@ -165,10 +168,11 @@ public record DoorJson(
                 readKeying(),
                 minutes,
                 Boolean.TRUE.equals(opens),
-                readDone());
+                readDone(),
+                Optional.ofNullable(twice).map(TwiceJson::read));
     }
 
-    private static List<String> list(@Nullable List<String> given) {
+    static List<String> list(@Nullable List<String> given) {
         if (given == null) {
             return List.of();
         }

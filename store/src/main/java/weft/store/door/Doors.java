@@ -15,6 +15,8 @@ import org.jooq.Record;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.door.Door;
 import weft.core.table.Faults;
+import weft.store.event.Change;
+import weft.store.event.Telling;
 import weft.store.people.Secret;
 
 /** Doors as they are kept. The one that a form is born with is kept nowhere: it is there while the form is. */
@@ -109,7 +111,7 @@ public final class Doors {
         int made = sql.transactionResult(inner -> {
             // Forms take their ids under this lock too, so that none is called as a door.
             inner.dsl().execute("select pg_advisory_xact_lock(hashtext('weft.form ids'))");
-            return inner.dsl().fetchExists(FORM, FORM.ID.eq(door.id()))
+            int inserted = inner.dsl().fetchExists(FORM, FORM.ID.eq(door.id()))
                     ? 0
                     : inner.dsl()
                             .insertInto(DOOR)
@@ -119,11 +121,21 @@ public final class Doors {
                             .set(DOOR.DOCUMENT, document(door))
                             .onConflictDoNothing()
                             .execute();
+            tell(inner.dsl(), door.form());
+            return inserted;
         });
         if (made == 0) {
             throw new Faults("id", "There is a door “" + door.id() + "” already. Choose another id.");
         }
         return new Kept(door, 1, false);
+    }
+
+    /** What a form is by its doors may be another now, on every server. */
+    private static void tell(DSLContext within, String form) {
+        within.select(FORM.TABLE_ID)
+                .from(FORM)
+                .where(FORM.ID.eq(form))
+                .forEach(row -> Telling.tell(within, new Change.OfPublished(row.value1(), form)));
     }
 
     private static JSON document(Door door) {
@@ -137,12 +149,16 @@ public final class Doors {
      * @throws Changed when it is another by now
      */
     public Kept change(Door door, int revision) {
-        int changed = sql.update(DOOR)
-                .set(DOOR.DOCUMENT, document(door))
-                .set(DOOR.REVISION, revision + 1)
-                .where(DOOR.ID.eq(door.id()))
-                .and(DOOR.REVISION.eq(revision))
-                .execute();
+        int changed = sql.transactionResult(inner -> {
+            tell(inner.dsl(), door.form());
+            return inner.dsl()
+                    .update(DOOR)
+                    .set(DOOR.DOCUMENT, document(door))
+                    .set(DOOR.REVISION, revision + 1)
+                    .where(DOOR.ID.eq(door.id()))
+                    .and(DOOR.REVISION.eq(revision))
+                    .execute();
+        });
         if (changed == 0) {
             throw new Changed();
         }
@@ -158,7 +174,11 @@ public final class Doors {
     /** Takes a door away, with its finds and its tokens. */
     public void remove(String id) {
         sql.transaction(inner -> {
-            inner.dsl().deleteFrom(DOOR).where(DOOR.ID.eq(id)).execute();
+            inner.dsl()
+                    .deleteFrom(DOOR)
+                    .where(DOOR.ID.eq(id))
+                    .returning(DOOR.FORM_ID)
+                    .forEach(door -> tell(inner.dsl(), door.get(DOOR.FORM_ID)));
             inner.dsl().deleteFrom(KEPT_FIND).where(KEPT_FIND.DOOR_ID.eq(id)).execute();
             inner.dsl().deleteFrom(TOKEN).where(TOKEN.DOOR_ID.eq(id)).execute();
         });

@@ -17,6 +17,7 @@ import weft.core.find.CriterionReader;
 import weft.core.find.View.Condition;
 import weft.core.record.StoredRow;
 import weft.core.table.Table;
+import weft.core.twice.Standing;
 import weft.store.find.FindSql;
 import weft.store.form.Definitions;
 import weft.store.form.Forms;
@@ -94,7 +95,13 @@ public final class Ways {
                 pass.may(May.SEE) ? conditions(ready.form(), ready.door(), now) : Optional.<List<Condition>>empty();
         return conditions
                 .map(all -> FindSql.part(
-                        table, columns, all, ready.door().view().own() ? Optional.of(pass.by()) : Optional.empty()))
+                        table,
+                        columns,
+                        all,
+                        new FindSql.Seer(
+                                pass.by(),
+                                ready.door().view().own(),
+                                ready.door().twice().isPresent() && pass.may(May.ADD))))
                 .orElseGet(() -> FindSql.none(table, columns));
     }
 
@@ -104,7 +111,10 @@ public final class Ways {
         var conditions = new ArrayList<Condition>();
         for (var where : door.view().where()) {
             int colon = where.indexOf(':');
-            var column = form.table().definition().column(where.substring(0, Math.max(colon, 0)));
+            var name = where.substring(0, Math.max(colon, 0));
+            var column = name.equals(Standing.COLUMN.name())
+                    ? Optional.of(Standing.COLUMN)
+                    : form.table().definition().column(name);
             var typed = where.substring(colon + 1);
             if (column.isEmpty()
                     || typed.isBlank()

@@ -197,7 +197,9 @@ public final class Saving {
 
     /** What goes with an entry; its steps have been gone through once, for what they ask. */
     private Following following(Sent sent, Assessment assessment, String place) {
-        if (sent.form().plan().plain(place) && assessment.backs().isEmpty()) {
+        if (sent.form().plan().plain(place)
+                && assessment.backs().isEmpty()
+                && sent.kept().isEmpty()) {
             return Following.NOTHING;
         }
         var steps = new Steps(sent, assessment, place, Trace.none());
@@ -291,6 +293,11 @@ public final class Saving {
             then = outcome.then();
             return Stream.concat(outcome.writes().stream(), assessment.backs().stream())
                     .toList();
+        }
+
+        @Override
+        public Optional<EntryWriter.Keeping> keeping() {
+            return sent.kept();
         }
 
         private StepRun.Outcome run(Map<String, Value> values, long row, StoredRows rows, Trace told) {

@@ -202,6 +202,11 @@ public final class SavingMany {
             }
 
             @Override
+            public Optional<EntryWriter.Keeping> keeping() {
+                return following.keeping();
+            }
+
+            @Override
             public List<Write> of(StoredRow written, StoredRows rows) {
                 try {
                     return following.of(written, rows);

@@ -9,6 +9,7 @@ import weft.core.rule.Step.Steps;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.store.form.ReadyForm;
+import weft.store.record.EntryWriter;
 import weft.store.record.SaveKey;
 
 /**
@@ -20,9 +21,16 @@ import weft.store.record.SaveKey;
  * @param key under which it is saved once
  * @param by the name of who sends it
  * @param lines by the id of the form's lines: those that are new, changed or taken out
+ * @param kept what the house itself keeps of it
  */
 public record Sent(
-        ReadyForm form, Draft draft, int version, Optional<SaveKey> key, String by, Map<String, List<SentLine>> lines) {
+        ReadyForm form,
+        Draft draft,
+        int version,
+        Optional<SaveKey> key,
+        String by,
+        Map<String, List<SentLine>> lines,
+        Optional<EntryWriter.Keeping> kept) {
 
     public Sent {
         lines = Map.copyOf(lines);
@@ -30,7 +38,7 @@ public record Sent(
 
     /** An entry without lines. */
     public Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> key, String by) {
-        this(form, draft, version, key, by, Map.of());
+        this(form, draft, version, key, by, Map.of(), Optional.empty());
     }
 
     /**
@@ -58,17 +66,22 @@ public record Sent(
 
     /** The same with these columns set. */
     Sent with(Map<String, Value> set) {
-        return new Sent(form, draft.with(set), version, key, by, lines);
+        return new Sent(form, draft.with(set), version, key, by, lines, kept);
     }
 
     /** The same under that key. */
     Sent under(Optional<SaveKey> other) {
-        return new Sent(form, draft, version, other, by, lines);
+        return new Sent(form, draft, version, other, by, lines, kept);
     }
 
     /** The same with those lines. */
     public Sent lined(Map<String, List<SentLine>> others) {
-        return new Sent(form, draft, version, key, by, others);
+        return new Sent(form, draft, version, key, by, others, kept);
+    }
+
+    /** The same, of which the house keeps that. */
+    public Sent keeping(Optional<EntryWriter.Keeping> that) {
+        return new Sent(form, draft, version, key, by, lines, that);
     }
 
     /** The place of the steps that follow it. */

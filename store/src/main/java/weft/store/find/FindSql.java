@@ -2,6 +2,7 @@ package weft.store.find;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.Field;
@@ -11,11 +12,13 @@ import weft.core.find.Criterion;
 import weft.core.find.View;
 import weft.core.table.Column;
 import weft.core.table.Table;
+import weft.core.twice.Standing;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
 import weft.store.table.Folded;
 import weft.store.table.LinkSql;
+import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
@@ -29,40 +32,63 @@ public final class FindSql {
 
     /** What every record in view fulfils, of those of the table that are to be seen. */
     static Condition of(StoredTable table, View view) {
-        return of(view).and(table.inView());
+        return all(table, table.part().flatMap(StoredTable.Part::by), view).and(table.inView());
     }
 
     /**
      * The part of a table that is to be seen: these columns, of the records that match all of these and, where it is said,
      * were entered by that name.
      */
-    public static StoredTable part(
-            StoredTable table, Table columns, List<View.Condition> conditions, Optional<String> enteredBy) {
+    public static StoredTable part(StoredTable table, Table columns, List<View.Condition> conditions, Seer seer) {
         var all = new ArrayList<Condition>();
-        conditions.forEach(condition -> all.add(of(condition)));
-        enteredBy.ifPresent(name -> all.add(TableSql.ENTERED_BY.eq(DSL.inline(name))));
-        return table.seen(columns, all.isEmpty() ? Optional.empty() : Optional.of(DSL.and(all)));
+        conditions.forEach(condition -> all.add(of(table, Optional.of(seer.name()), condition)));
+        if (seer.own()) {
+            all.add(TableSql.ENTERED_BY.eq(DSL.inline(seer.name())));
+        }
+        if (seer.keysAgain()) {
+            all.add(StandingSql.notWaitingFor(table, seer.name()));
+        }
+        return table.seen(
+                columns, all.isEmpty() ? Optional.empty() : Optional.of(DSL.and(all)), Optional.of(seer.name()));
     }
+
+    /**
+     * Who sees a part of a table.
+     *
+     * @param own whether they see only what they entered themselves
+     * @param keysAgain whether they see nothing that waits to be keyed again and was keyed first by another
+     */
+    public record Seer(String name, boolean own, boolean keysAgain) {}
 
     /** The same where no record is to be seen. */
     public static StoredTable none(StoredTable table, Table columns) {
-        return table.seen(columns, Optional.of(DSL.falseCondition()));
+        return table.seen(columns, Optional.of(DSL.falseCondition()), Optional.empty());
     }
 
-    private static Condition of(View view) {
-        var all = DSL.and(view.conditions().stream().map(FindSql::of).toArray(Condition[]::new));
+    private static Condition all(StoredTable table, Optional<String> by, View view) {
+        var all = DSL.and(
+                view.conditions().stream().map(each -> of(table, by, each)).toArray(Condition[]::new));
         return view.anywhere()
                 .map(anywhere -> all.and(
                         anywhere.conditions().isEmpty()
                                 ? DSL.falseCondition()
                                 : DSL.or(anywhere.conditions().stream()
-                                        .map(FindSql::of)
+                                        .map(each -> of(table, by, each))
                                         .toArray(Condition[]::new))))
                 .orElse(all);
     }
 
-    private static Condition of(View.Condition asked) {
-        return of(asked.column(), asked.criterion());
+    private static Condition of(StoredTable table, Optional<String> by, View.Condition asked) {
+        return asked.column().equals(Standing.COLUMN)
+                ? StandingSql.is(table, by, Standing.matching(asked.criterion()))
+                : of(asked.column(), asked.criterion());
+    }
+
+    /** What every record of a table fulfils that matches what is asked of these columns. */
+    public static Condition matching(Map<Column, Criterion> asked) {
+        return DSL.and(asked.entrySet().stream()
+                .map(each -> of(each.getKey(), each.getValue()))
+                .toArray(Condition[]::new));
     }
 
     private static Condition of(Column column, Criterion criterion) {

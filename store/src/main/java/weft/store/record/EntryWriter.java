@@ -122,6 +122,11 @@ public final class EntryWriter {
                 }
 
                 @Override
+                public Optional<Keeping> keeping() {
+                    return other.keeping();
+                }
+
+                @Override
                 public List<Write> of(StoredRow written, StoredRows rows) {
                     return Stream.concat(first.of(written, rows).stream(), other.of(written, rows).stream())
                             .toList();
@@ -129,8 +134,20 @@ public final class EntryWriter {
             };
         }
 
+        /** What the house itself keeps of it, once all else is written. */
+        default Optional<Keeping> keeping() {
+            return Optional.empty();
+        }
+
         /** What is to be written beside it. It may be asked more than once, and throw what ends the save. */
         List<Write> of(StoredRow written, StoredRows rows);
+    }
+
+    /** Something that the house itself keeps of an entry, in its transaction. */
+    public interface Keeping {
+
+        /** Keeps it, of the record as it is written. */
+        void keep(DSLContext within, StoredRow written);
     }
 
     /** Something that was written beside the entry, and its row; 0 for a message. */
@@ -305,6 +322,7 @@ public final class EntryWriter {
         for (var write : following.of(record, new LookUp(within, entry.table(), entry.table(), tables))) {
             done.add(new Done(write, write(within, entry, record, write)));
         }
+        following.keeping().ifPresent(each -> each.keep(within, record));
         return new Kept(record, List.copyOf(done));
     }
 

@@ -30,6 +30,8 @@ import weft.store.table.TableSql;
 /** What became of records: every change of each, those removed, and how they are put back. */
 public final class History {
 
+    private static final String SETTLED = "settled";
+
     private final DSLContext sql;
 
     /** In the database that those queries go to. */
@@ -40,7 +42,7 @@ public final class History {
     /**
      * One change of a record.
      *
-     * @param action "saved", "changed", "deleted" or "restored"
+     * @param action "saved", "changed", "settled", "deleted" or "restored"
      * @param version the record's version after it
      * @param before its values before it; empty for a new one
      * @param after its values after it; empty for a deleted one
@@ -95,11 +97,11 @@ public final class History {
     /** Every change of a record, the latest first. What was brought in with a file begins with its bringing in. */
     public List<Entry> of(StoredTable table, long id) {
         var entries = whole(table.whole(), id);
-        return table.part().isEmpty() || entries.isEmpty() ? entries : seen(table, entries);
+        return table.part().isEmpty() || entries.isEmpty() ? entries : seen(table, id, entries);
     }
 
     /** Of each state no more than is to be seen: those that were in view, and of them the columns that are. */
-    private List<Entry> seen(StoredTable table, List<Entry> entries) {
+    private List<Entry> seen(StoredTable table, long id, List<Entry> entries) {
         var inView = new InView(sql, table);
         var by = entries.getLast().by();
         return entries.stream()
@@ -108,8 +110,10 @@ public final class History {
                         entry.by(),
                         entry.action(),
                         entry.version(),
-                        entry.before().filter(state -> inView.was(state, by)).map(state -> columns(table, state)),
-                        entry.after().filter(state -> inView.was(state, by)).map(state -> columns(table, state))))
+                        entry.before()
+                                .filter(state -> inView.was(state, id, by))
+                                .map(state -> columns(table, state)),
+                        entry.after().filter(state -> inView.was(state, id, by)).map(state -> columns(table, state))))
                 .filter(entry -> entry.before().isPresent() || entry.after().isPresent())
                 .toList();
     }
@@ -188,6 +192,7 @@ public final class History {
             page.stream()
                     .filter(removed -> inView.was(
                             removed.values(),
+                            removed.id(),
                             whole(table.whole(), removed.id()).getLast().by()))
                     .limit(limit - seen.size())
                     .map(removed -> new Removed(
@@ -318,12 +323,39 @@ public final class History {
         var by = entries.getLast().by();
         return Stream.of(entries.getFirst().after(), entries.getFirst().before())
                 .flatMap(Optional::stream)
-                .anyMatch(state -> inView.was(state, by));
+                .anyMatch(state -> inView.was(state, id, by));
     }
 
     /** The same, done by that name. */
     public boolean lastBy(StoredTable table, long id, String action, int version, String by) {
         return last(table, id, action, version) && of(table, id).getFirst().by().equals(by);
+    }
+
+    /** Keeps that a record was settled as it stands: both keyings of its paper say the same, or the first one holds. */
+    public static void settled(DSLContext within, StoredTable table, StoredRow record, String by) {
+        var values = JSONB.valueOf(ValuesJson.write(record.values()));
+        within.insertInto(HISTORY)
+                .set(HISTORY.TABLE_ID, table.id())
+                .set(HISTORY.RECORD_ID, record.id())
+                .set(HISTORY.ROW_NO, record.row())
+                .set(HISTORY.VERSION, record.version())
+                .set(HISTORY.ACTION, SETTLED)
+                .set(HISTORY.BY, by)
+                .set(HISTORY.BEFORE, values)
+                .set(HISTORY.AFTER, values)
+                .execute();
+        Telling.tell(within, new Change.OfRecord(table.id(), "changed", record.id(), record.row()));
+    }
+
+    /** Keeps of the change that was just made of a record that it settled it. */
+    public static void settledBy(DSLContext within, StoredTable table, StoredRow record) {
+        within.update(HISTORY)
+                .set(HISTORY.ACTION, SETTLED)
+                .where(HISTORY.TABLE_ID.eq(table.id()))
+                .and(HISTORY.RECORD_ID.eq(record.id()))
+                .and(HISTORY.VERSION.eq(record.version()))
+                .and(HISTORY.ACTION.eq("changed"))
+                .execute();
     }
 
     private static Optional<StoredRow> restore(DSLContext within, StoredTable table, long id, String by) {

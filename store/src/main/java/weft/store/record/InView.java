@@ -29,13 +29,15 @@ final class InView {
      * Whether that state was.
      *
      * @param state the values of all columns, by the names they have now
+     * @param id the record's identity
      * @param by the name of who entered the record
      */
-    boolean was(Map<String, Object> state, String by) {
+    boolean was(Map<String, Object> state, long id, String by) {
         var row = new LinkedHashMap<String, @Nullable Object>(state);
         row.replaceAll((_, value) -> ValuesJson.linked(value).isPresent()
                 ? (Object) ValuesJson.linked(value).getAsLong()
                 : value);
+        row.put("_id", id);
         row.put("_entered_by", by);
         return sql.fetchExists(DSL.selectOne()
                 .from(DSL.table(

@@ -21,10 +21,12 @@ import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
+import weft.core.twice.Standing;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
 import weft.store.table.Folded;
 import weft.store.table.KnownTables;
+import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
@@ -106,6 +108,11 @@ final class LookUp implements StoredRows {
     public Optional<StoredRow> record(String other, long id) {
         return tables.table(other)
                 .flatMap(of -> rows(of, TableSql.ID.eq(id), 1).stream().findFirst());
+    }
+
+    @Override
+    public Standing standing(long id) {
+        return StandingSql.of(sql, seen, List.of(id)).getOrDefault(id, Standing.ONCE);
     }
 
     @Override

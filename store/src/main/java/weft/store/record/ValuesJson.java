@@ -94,13 +94,19 @@ public final class ValuesJson {
         };
     }
 
-    static String write(Map<String, Value> values) {
+    /** Values as JSON. */
+    public static String write(Map<String, Value> values) {
         return JSON.writeValueAsString(of(values));
     }
 
+    /** What {@link #write} wrote, as it is kept. */
+    public static Map<String, Object> members(String json) {
+        return JSON.readValue(json, new TypeReference<Map<String, Object>>() {});
+    }
+
     /** What {@link #write} wrote, under the names that the columns have now and in their order, which PostgreSQL does not keep. */
-    static Map<String, Object> read(String json, Table table) {
-        var kept = JSON.readValue(json, new TypeReference<Map<String, Object>>() {});
+    public static Map<String, Object> read(String json, Table table) {
+        var kept = members(json);
         var ordered = new LinkedHashMap<String, Object>();
         table.columns()
                 .forEach(column -> Stream.concat(Stream.of(column.name()), column.former().stream())

@@ -42,8 +42,9 @@ public record StoredTable(
      *
      * @param whole the definition of all of it
      * @param records what every record fulfils that is to be seen; empty when all are
+     * @param by who sees it: not told that what they keyed first waits for its second keying
      */
-    public record Part(Table whole, Optional<Condition> records) {}
+    public record Part(Table whole, Optional<Condition> records, Optional<String> by) {}
 
     /** A whole table. */
     public StoredTable(long id, Table definition, Map<String, Long> columnIds) {
@@ -51,8 +52,8 @@ public record StoredTable(
     }
 
     /** These columns of it, and the records that fulfil that, or all. */
-    public StoredTable seen(Table columns, Optional<Condition> records) {
-        return new StoredTable(id, columns, columnIds, adopted, Optional.of(new Part(definition, records)));
+    public StoredTable seen(Table columns, Optional<Condition> records, Optional<String> by) {
+        return new StoredTable(id, columns, columnIds, adopted, Optional.of(new Part(definition, records, by)));
     }
 
     /** What every record fulfils that is to be seen. */

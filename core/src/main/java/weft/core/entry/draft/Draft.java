@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import weft.core.table.Column;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 
@@ -65,6 +66,15 @@ public record Draft(
         var other = new HashMap<>(typed);
         set.forEach((column, value) -> other.put(column, new Typed.Given(value)));
         return new Draft(other, record, stored, around, lines);
+    }
+
+    /** The same change of a record, in which all of those columns that are not typed into stay as they are stored. */
+    public Draft whole(List<Column> columns) {
+        var all = new HashMap<String, Typed>();
+        columns.forEach(
+                column -> all.put(column.name(), new Typed.Given(stored.getOrDefault(column.name(), Value.EMPTY))));
+        all.putAll(typed);
+        return new Draft(all, record, stored, around, lines);
     }
 
     /** The same with lines of those values. */

@@ -5,6 +5,7 @@ import java.util.Collections;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import weft.core.formula.Answer;
 import weft.core.formula.Feel;
@@ -15,6 +16,7 @@ import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Table;
+import weft.core.twice.Standing;
 import weft.core.value.Value;
 
 /**
@@ -24,7 +26,7 @@ import weft.core.value.Value;
 public final class Known {
 
     /** What formulas may name beside columns. */
-    public static final Set<String> AROUND = Set.of("last", "person", "row", "answers");
+    public static final Set<String> AROUND = Set.of("last", "person", "row", "answers", Standing.COLUMN.name());
 
     private final Map<String, Value> values = new HashMap<>();
     private final Map<String, Object> named = new HashMap<>();
@@ -58,6 +60,10 @@ public final class Known {
         known.named.put("last", last(table, draft.around().last()));
         known.named.put("person", draft.around().person());
         known.named.put("answers", new HashMap<String, Object>(draft.around().answers()));
+        known.named.put(
+                Standing.COLUMN.name(), (Supplier<Object>) () -> draft.record().isPresent()
+                        ? stored.standing(draft.record().getAsLong()).wire()
+                        : Standing.ONCE.wire());
         known.named.put("row", row == 0 ? null : BigDecimal.valueOf(row));
         return known;
     }

@@ -124,6 +124,17 @@ public record EntryPlan(
         return nodes.stream().map(Node::column).toList();
     }
 
+    /** Those of them that people type into: not what is worked out, numbered, locked or not there. */
+    public List<Column> keyed() {
+        return nodes.stream()
+                .filter(node -> node.field().open()
+                        && !node.numbered()
+                        && node.calculated().isEmpty()
+                        && node.column().shownOnly().isEmpty())
+                .map(Node::column)
+                .toList();
+    }
+
     /** Whether a save with the steps of that place writes its own row and nothing more. */
     public boolean plain(String when) {
         return (when.equals(Steps.CHANGED) || numbers.isEmpty())

@@ -60,7 +60,7 @@ class KnownTest {
         assertThat(words(written, "row + depth")).isEqualTo("14");
         assertThat(written.of("site")).as("what is stored counts no more").isEqualTo(Value.EMPTY);
         assertThat(written.of("nothing")).isEqualTo(Value.EMPTY);
-        assertThat(Known.AROUND).containsExactlyInAnyOrder("last", "person", "row", "answers");
+        assertThat(Known.AROUND).containsExactlyInAnyOrder("last", "person", "row", "answers", "_keyed");
     }
 
     @Test

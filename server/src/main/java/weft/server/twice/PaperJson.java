@@ -1,0 +1,12 @@
+package weft.server.twice;
+
+import java.util.Map;
+
+/**
+ * A paper that is keyed twice.
+ *
+ * @param record the record that its first keying made
+ * @param values the values by which it is recognised, by column, as they are typed
+ * @param words what it is recognised by, in words
+ */
+record PaperJson(long record, Map<String, Object> values, String words) {}

@@ -1,0 +1,251 @@
+package weft.server.twice;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.May;
+import weft.core.entry.Assessment;
+import weft.core.entry.draft.Finding;
+import weft.core.entry.draft.Findings;
+import weft.core.table.Column;
+import weft.core.value.Value;
+import weft.server.door.Needs;
+import weft.server.entry.AssessmentJson;
+import weft.server.entry.DraftJson;
+import weft.server.entry.Drafts;
+import weft.server.http.Problem;
+import weft.store.door.Ways.Way;
+import weft.store.entry.Saving;
+import weft.store.entry.Stopped;
+import weft.store.record.ValuesJson;
+import weft.store.twice.Papers;
+import weft.store.twice.SecondKeying;
+import weft.store.twice.Told;
+import weft.store.twice.Which;
+
+/** Papers keyed a second time by a door: taken, compared field by field or whole, and ended. What was keyed first is never sent. */
+@RestController
+class SecondKeyingApi {
+
+    private final Drafts drafts;
+    private final Saving saving;
+    private final Papers papers;
+    private final SecondKeying keying;
+    private final TwicePapers called;
+
+    SecondKeyingApi(Drafts drafts, Saving saving, Papers papers, SecondKeying keying, TwicePapers called) {
+        this.drafts = drafts;
+        this.saving = saving;
+        this.papers = papers;
+        this.keying = keying;
+        this.called = called;
+    }
+
+    /**
+     * What waits at a door, and what whoever asks may do of it.
+     *
+     * @param way at once or blind
+     * @param paper the columns by which a paper is recognised
+     * @param compared the columns that are compared
+     * @param waiting how many papers wait to be keyed by them; a thousand for so many or more
+     * @param settling how many wait to be settled by them, likewise
+     */
+    record TwiceState(
+            String way,
+            List<String> paper,
+            List<String> compared,
+            int waiting,
+            int settling,
+            boolean keys,
+            boolean settles) {}
+
+    @GetMapping("/api/doors/{door}/twice")
+    @Needs
+    TwiceState state(Way door) {
+        var twice = TwicePapers.at(door);
+        var waiting = papers.waiting(door);
+        boolean keys = door.pass().may(May.ADD);
+        boolean settles = TwicePapers.maySettle(door);
+        return new TwiceState(
+                twice.way().wire(),
+                twice.paper(),
+                twice.compared(door.saving().plan().keyed()).stream()
+                        .map(Column::name)
+                        .toList(),
+                keys ? waiting.keying() : 0,
+                settles ? waiting.settling() : 0,
+                keys,
+                settles);
+    }
+
+    /** The paper that is wanted, by what it is recognised by; none for the one that waits longest. */
+    record PaperAsked(@Nullable Map<String, @Nullable String> paper) {
+
+        Map<String, String> typed() {
+            var typed = new LinkedHashMap<String, String>();
+            if (paper != null) {
+                paper.forEach((column, text) -> typed.put(column, text == null ? "" : text));
+            }
+            return typed;
+        }
+    }
+
+    /** The paper that was taken; none when none waits. */
+    record PaperTaken(@Nullable PaperJson paper) {}
+
+    /** Takes a paper: nobody else gets it until it is keyed or left, or for half an hour after the last field. */
+    @PostMapping("/api/doors/{door}/twice/take")
+    @Needs(May.ADD)
+    PaperTaken take(Way door, @RequestBody PaperAsked asked) {
+        TwicePapers.at(door);
+        return new PaperTaken(papers.take(door, called.asked(door, asked.typed()))
+                .map(paper -> called.json(door, paper))
+                .orElse(null));
+    }
+
+    /** Puts a paper back for others. */
+    @PostMapping("/api/doors/{door}/twice/{record}/leave")
+    @Needs(May.ADD)
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void leave(Way door, @PathVariable long record) {
+        TwicePapers.at(door);
+        papers.leave(door, record);
+    }
+
+    /** What is to be said of a second keying as it is typed: as of a new entry, but for what the first keying stands in the way of. */
+    @PostMapping("/api/doors/{door}/twice/{record}/assess")
+    @Needs(May.ADD)
+    AssessmentJson assess(Way door, @PathVariable long record, @RequestBody DraftJson draft) {
+        TwicePapers.at(door);
+        var way = drafts.begunOn(door, draft);
+        return AssessmentJson.of(way.narrowing().of(assessed(way, record, draft)));
+    }
+
+    private Assessment assessed(Way way, long record, DraftJson draft) {
+        var paper = papers.inHand(way, record).paper();
+        var sent = drafts.sent(way, draft.of(null), 0, Optional.empty());
+        var whole = saving.assess(sent.form(), sent.draft().with(paper));
+        return new Assessment(
+                whole.values(),
+                whole.readings(),
+                whole.fields(),
+                new Findings(whole.findings().all().stream()
+                        .filter(finding -> finding.stops() && !stored(finding))
+                        .toList()),
+                whole.offers(),
+                whole.shown(),
+                List.of());
+    }
+
+    /** Whether it says that a record is there already: the first keying of this very paper. */
+    private static boolean stored(Finding finding) {
+        return finding.code() == Finding.Code.UNIQUE || finding.code() == Finding.Code.OVERLAP;
+    }
+
+    /**
+     * What is told of a field.
+     *
+     * @param said same; differs, when it is to be looked at and keyed again; choose, when it was keyed so twice; unread, when it
+     *     can't be read
+     * @param first what was keyed first, where one is to choose
+     * @param second what was keyed second, likewise
+     */
+    record FieldTold(
+            String said,
+
+            @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
+            BothJson both) {
+
+        static FieldTold of(Told told) {
+            return new FieldTold(
+                    told.said().name().toLowerCase(Locale.ROOT),
+                    told.both().map(BothJson::of).orElse(null));
+        }
+    }
+
+    /** What is told of a field as it is left, where differences are told at once. */
+    @PostMapping("/api/doors/{door}/twice/{record}/fields/{column}")
+    @Needs(May.ADD)
+    FieldTold field(Way door, @PathVariable long record, @PathVariable String column, @RequestBody DraftJson draft) {
+        TwicePapers.at(door);
+        var way = drafts.begunOn(door, draft);
+        var field = way.shown()
+                .plan()
+                .takes(column)
+                .orElseThrow(() -> Problem.unknown("field for “" + column + "” on this form"));
+        var assessment = assessed(way, record, draft);
+        return assessment.findings().fields().contains(field.name())
+                ? new FieldTold("unread", null)
+                : FieldTold.of(
+                        keying.field(way, record, field, assessment.values().getOrDefault(field.name(), Value.EMPTY)));
+    }
+
+    /**
+     * A second keying.
+     *
+     * @param entry what is typed
+     * @param choices by column, which keying holds: first or second
+     */
+    record SecondKeyed(DraftJson entry, @Nullable Map<String, String> choices) {}
+
+    /**
+     * What came of it.
+     *
+     * @param standing settled; differing, when somebody else settles it; waiting, when fields are open
+     * @param open what is told of those that are to be keyed again or chosen, by column
+     */
+    record SecondEnded(String standing, Map<String, FieldTold> open) {}
+
+    /** Ends a second keying. The same sent again is answered as done. */
+    @PostMapping("/api/doors/{door}/twice/{record}")
+    @Needs(May.ADD)
+    SecondEnded finish(Way door, @PathVariable long record, @RequestBody SecondKeyed asked) {
+        TwicePapers.at(door);
+        var done = keying.done(door, record);
+        if (done.isPresent()) {
+            return new SecondEnded(done.get().wire(), Map.of());
+        }
+        var way = drafts.taking(door, asked.entry());
+        var assessment = assessed(way, record, asked.entry());
+        if (!assessment.findings().none()) {
+            throw new Stopped(assessment.findings());
+        }
+        var choices = new LinkedHashMap<String, Which>();
+        if (asked.choices() != null) {
+            asked.choices()
+                    .forEach((column, word) -> choices.put(
+                            column,
+                            Which.named(word)
+                                    .orElseThrow(() ->
+                                            Problem.malformed("“" + word + "” is no choice: first or second is."))));
+        }
+        var answers = asked.entry().answers();
+        var ended = keying.finish(way, record, assessment.values(), choices, answers == null ? Map.of() : answers);
+        var open = new LinkedHashMap<String, FieldTold>();
+        ended.open().forEach((column, told) -> open.put(column, FieldTold.of(told)));
+        return new SecondEnded(ended.standing().wire(), open);
+    }
+
+    /** What was keyed first and second. */
+    record BothJson(@Nullable Object first, @Nullable Object second, String firstWords, String secondWords) {
+
+        static BothJson of(Told.Both both) {
+            return new BothJson(
+                    ValuesJson.of(both.first()),
+                    ValuesJson.of(both.second()),
+                    both.first().spoken(),
+                    both.second().spoken());
+        }
+    }
+}

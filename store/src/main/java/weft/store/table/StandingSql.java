@@ -1,0 +1,72 @@
+package weft.store.table;
+
+import static weft.store.schema.Tables.SECOND_KEYING;
+
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record1;
+import org.jooq.Select;
+import org.jooq.impl.DSL;
+import weft.core.twice.Standing;
+
+/**
+ * How far records have come with their keyings, which is kept beside them. Whoever keyed one first is not told that it waits
+ * for its second keying: to them it is keyed once.
+ */
+public final class StandingSql {
+
+    private StandingSql() {}
+
+    /**
+     * Whether a record stands so.
+     *
+     * @param by who asks; empty for who may be told of everything
+     */
+    public static Condition is(StoredTable table, Optional<String> by, Set<Standing> any) {
+        return any.contains(Standing.ONCE)
+                ? TableSql.ID.notIn(records(table, by, EnumSet.complementOf(EnumSet.copyOf(any))))
+                : TableSql.ID.in(records(table, by, any));
+    }
+
+    /** That a record does not wait to be keyed again by somebody who must not see it before. */
+    public static Condition notWaitingFor(StoredTable table, String by) {
+        return TableSql.ID.notIn(records(table, Optional.of(by), Set.of(Standing.WAITING)));
+    }
+
+    /** Those beside whose records there is a line that stands so; none of them is keyed once. */
+    private static Select<Record1<Long>> records(StoredTable table, Optional<String> by, Set<Standing> any) {
+        var names = any.stream().map(each -> DSL.inline(each.wire())).toList();
+        var told = by.map(name -> SECOND_KEYING
+                        .STANDING
+                        .ne(DSL.inline(Standing.WAITING.wire()))
+                        .or(SECOND_KEYING.FIRST_BY.ne(DSL.inline(name))))
+                .orElseGet(DSL::noCondition);
+        return DSL.select(SECOND_KEYING.RECORD_ID)
+                .from(SECOND_KEYING)
+                .where(SECOND_KEYING.TABLE_ID.eq(DSL.inline(table.id())))
+                .and(names.isEmpty() ? DSL.falseCondition() : SECOND_KEYING.STANDING.in(names))
+                .and(told);
+    }
+
+    /** How those records stand, by identity, to whoever sees that table; what is left out is keyed once. */
+    public static Map<Long, Standing> of(DSLContext sql, StoredTable table, List<Long> records) {
+        var standing = new HashMap<Long, Standing>();
+        var by = table.part().flatMap(StoredTable.Part::by);
+        if (!records.isEmpty()) {
+            sql.select(SECOND_KEYING.RECORD_ID, SECOND_KEYING.STANDING, SECOND_KEYING.FIRST_BY)
+                    .from(SECOND_KEYING)
+                    .where(SECOND_KEYING.TABLE_ID.eq(table.id()))
+                    .and(SECOND_KEYING.RECORD_ID.in(records))
+                    .forEach(row -> Standing.named(row.value2())
+                            .filter(stands -> stands != Standing.WAITING || !by.equals(Optional.of(row.value3())))
+                            .ifPresent(stands -> standing.put(row.value1(), stands)));
+        }
+        return standing;
+    }
+}

@@ -1,0 +1,298 @@
+import { type Assessment, answered, api, type Finding, Problem, type Schemas } from "../api/client";
+import { Entry } from "../entry/entry";
+import type { Typed } from "../entry/outbox";
+
+export type Paper = Schemas["PaperJson"];
+export type TwiceState = Schemas["TwiceState"];
+type Both = Schemas["BothJson"];
+
+/** What the second keyer was last told. */
+export interface Said {
+  text: string;
+  tone: "" | "ok" | "ask" | "stop";
+}
+
+/** The second keying as the page shows it. */
+export interface SecondState {
+  /** The paper in hand; none while none is. */
+  paper: Paper | undefined;
+  /** Whether none waits. */
+  none: boolean;
+  /** Fields that differ from the first keying and are to be keyed again, with what was keyed. */
+  differs: ReadonlyMap<string, string>;
+  /** Where both keyings are known, and one is to be chosen. */
+  choose: { column: string; both: Both } | undefined;
+  said: Said;
+  /** How many were keyed in this sitting. */
+  done: number;
+  busy: boolean;
+}
+
+/** What the page does for it. */
+export interface Hands {
+  /** Puts the cursor into a field, with what stands in it chosen; into the first one where none is said. */
+  focus: (column?: string) => void;
+  /** The field the cursor is in. */
+  at: () => string | undefined;
+}
+
+const QUIET: Said = { text: "", tone: "" };
+const kept = (door: string, record: number) => `weft.second.${door}.${record}`;
+
+/** What is typed is read as a new entry, but for the first keying of the same paper. */
+class SecondEntry extends Entry {
+  record = 0;
+  protected override ask(body: Schemas["DraftJson"], signal: AbortSignal): Promise<Assessment> {
+    return answered(
+      api.POST("/api/doors/{door}/twice/{record}/assess", {
+        params: { path: { door: this.place, record: this.record } },
+        body,
+        signal,
+      }),
+    );
+  }
+}
+
+/**
+ * A second keying, from taking a paper to its end. What was keyed first never comes here, but for a field that was keyed the same
+ * twice. What is typed stays in this page's storage until it is done.
+ */
+export class Second {
+  readonly entry: SecondEntry;
+  private state: SecondState = {
+    paper: undefined,
+    none: false,
+    differs: new Map(),
+    choose: undefined,
+    said: QUIET,
+    done: 0,
+    busy: false,
+  };
+  private readonly subscribers = new Set<() => void>();
+  /** By column, what was last compared. */
+  private compared: Typed = {};
+  private choices: Typed = {};
+  private hands: Hands = { focus: () => {}, at: () => undefined };
+
+  constructor(
+    private readonly door: string,
+    private readonly rules: TwiceState,
+  ) {
+    this.entry = new SecondEntry(door);
+  }
+
+  subscribe = (subscriber: () => void) => {
+    this.subscribers.add(subscriber);
+    return () => {
+      this.subscribers.delete(subscriber);
+    };
+  };
+
+  snapshot = () => this.state;
+
+  take(hands: Hands) {
+    this.hands = hands;
+  }
+
+  private get atOnce() {
+    return this.rules.way === "at once";
+  }
+
+  private change(changed: Partial<SecondState>) {
+    this.state = { ...this.state, ...changed };
+    for (const subscriber of this.subscribers) subscriber();
+  }
+
+  private say(text: string, tone: Said["tone"] = "") {
+    this.change({ said: { text, tone } });
+  }
+
+  /** Takes the paper that waits longest, or the one that is asked for by what it is recognised by. */
+  async next(asked: Typed = {}): Promise<boolean> {
+    const wanted = Object.values(asked).some((text) => text.trim());
+    try {
+      const { paper } = await answered(
+        api.POST("/api/doors/{door}/twice/take", {
+          params: { path: { door: this.door } },
+          body: { paper: wanted ? asked : null },
+        }),
+      );
+      if (!paper && wanted) {
+        this.say("No such paper waits for you here. Look at the number, or take the next one.", "ask");
+        return false;
+      }
+      this.begin(paper ?? undefined);
+      return paper !== null;
+    } catch (e) {
+      this.say((e as Error).message, "stop");
+      return false;
+    }
+  }
+
+  private begin(paper: Paper | undefined) {
+    this.compared = {};
+    this.choices = {};
+    this.change({ paper, none: !paper, differs: new Map(), choose: undefined });
+    this.entry.record = paper?.record ?? 0;
+    this.entry.turn();
+    if (!paper) return;
+    for (const [column, text] of Object.entries(this.draft(paper))) this.entry.type(column, text);
+    this.hands.focus();
+  }
+
+  private draft(paper: Paper): Typed {
+    return JSON.parse(sessionStorage.getItem(kept(this.door, paper.record)) ?? "{}");
+  }
+
+  type = (column: string, text: string) => {
+    this.entry.type(column, text);
+    const { paper, differs } = this.state;
+    if (!paper) return;
+    sessionStorage.setItem(kept(this.door, paper.record), JSON.stringify(this.entry.snapshot().typed));
+    delete this.choices[column];
+    if (text && differs.has(column)) {
+      this.change({ differs: new Map([...differs].filter(([each]) => each !== column)) });
+    }
+  };
+
+  /** A field is left: where differences are told at once, it is compared. */
+  leave = async (column: string) => {
+    this.entry.leave(column);
+    const { paper, choose } = this.state;
+    const typed = this.entry.snapshot().typed[column] ?? "";
+    const due = this.atOnce && paper && !choose && this.rules.compared.includes(column);
+    if (!due || !typed.trim() || this.compared[column] === typed) return;
+    this.compared[column] = typed;
+    const before = { ...this.entry.snapshot().typed };
+    try {
+      const told = await answered(
+        api.POST("/api/doors/{door}/twice/{record}/fields/{column}", {
+          params: { path: { door: this.door, record: paper.record, column } },
+          body: { values: this.entry.values, version: this.entry.version },
+        }),
+      );
+      if (this.state.paper !== paper || this.entry.snapshot().typed[column] !== typed) return;
+      this.tell(column, told.said, told.both, before);
+    } catch (e) {
+      delete this.compared[column];
+      if (e instanceof Problem) this.say(e.message, "stop");
+    }
+  };
+
+  /** What differs is said at its field, and the cursor goes back there unless something is typed elsewhere by now. */
+  private tell(column: string, said: string, both: Both | null | undefined, before: Typed) {
+    if (said === "choose" && both) {
+      this.change({ choose: { column, both } });
+      return;
+    }
+    if (said !== "differs") return;
+    // What is keyed again is keyed from nothing, not left as it stands.
+    const keyed = before[column] ?? "";
+    delete this.compared[column];
+    this.type(column, "");
+    this.change({ differs: new Map(this.state.differs).set(column, keyed) });
+    const at = this.hands.at();
+    if (at && at !== column && (this.entry.snapshot().typed[at] ?? "") === (before[at] ?? "")) {
+      this.hands.focus(column);
+    }
+  }
+
+  /** Which keying holds in the field that is asked about; the keys go on in the field after it. */
+  choice(which: "first" | "second", after?: string) {
+    const { choose } = this.state;
+    if (!choose) return;
+    this.choices[choose.column] = which;
+    this.change({ choose: undefined });
+    this.hands.focus(after ?? choose.column);
+  }
+
+  /** What was chosen in a field; nothing where nothing was to be. */
+  chosen(column: string): string | undefined {
+    return this.choices[column];
+  }
+
+  /** Ends the keying, and takes the next paper. */
+  async finish() {
+    const { paper, busy, choose } = this.state;
+    if (!paper || busy || choose) return;
+    this.change({ busy: true });
+    try {
+      const ended = await answered(
+        api.POST("/api/doors/{door}/twice/{record}", {
+          params: { path: { door: this.door, record: paper.record } },
+          body: {
+            entry: { values: this.entry.values, version: this.entry.version },
+            choices: this.choices,
+          },
+        }),
+      );
+      const open = Object.entries(ended.open);
+      if (ended.standing === "waiting") {
+        const before = { ...this.entry.snapshot().typed };
+        for (const [column, told] of open)
+          if (told.said === "differs") this.tell(column, told.said, undefined, before);
+        const asks = open.find(([, told]) => told.said === "choose");
+        if (asks) this.tell(asks[0], "choose", asks[1].both, before);
+        else this.hands.focus(open[0]?.[0]);
+        this.say(
+          open.length === 1
+            ? "One field differs. See to it first."
+            : `${open.length} fields differ. See to them first.`,
+          "ask",
+        );
+        return;
+      }
+      sessionStorage.removeItem(kept(this.door, paper.record));
+      this.change({ done: this.state.done + 1 });
+      const settled = ended.standing === "settled";
+      await this.next();
+      this.say(
+        settled
+          ? `${paper.words} is settled.`
+          : `${paper.words} is keyed. The keyings differ, and somebody else settles that.`,
+        "ok",
+      );
+    } catch (e) {
+      if (e instanceof Problem && e.findings.length > 0) {
+        this.entry.stopped(this.entry.snapshot().typed, e.findings);
+        this.hands.focus(e.findings[0]?.field);
+        this.say("Not ended yet. See what is said at the field.", "stop");
+      } else {
+        this.say((e as Error).message, "stop");
+      }
+    } finally {
+      this.change({ busy: false });
+    }
+  }
+
+  /** Puts the paper back for others. */
+  async leavePaper() {
+    const { paper } = this.state;
+    if (!paper) return;
+    await answered(
+      api.POST("/api/doors/{door}/twice/{record}/leave", {
+        params: { path: { door: this.door, record: paper.record } },
+      }),
+    ).catch(() => {});
+    sessionStorage.removeItem(kept(this.door, paper.record));
+    this.change({ paper: undefined, none: false, differs: new Map(), choose: undefined });
+    this.entry.turn();
+    this.say(`${paper.words} is put back for others.`);
+  }
+
+  /** What is said at fields: what differs, beside what is found. */
+  findings(found: Finding[]): Finding[] {
+    return [
+      ...[...this.state.differs].map(([field, keyed]) => ({
+        field,
+        code: "differs",
+        severity: "ask",
+        message: keyed
+          ? `“${keyed}” differs from the first keying. Look at the paper, and key it again.`
+          : "The first keying has something here. Look at the paper, and key it again, or leave it empty.",
+        rule: "",
+      })),
+      ...found,
+    ];
+  }
+}
