@@ -18,9 +18,27 @@ import { ChangeMany, type Which } from "../history/ChangeMany";
 import { RemovedList } from "../history/RemovedList";
 import type { Seen } from "../history/useRemoval";
 import { RowsGrid } from "../rows/RowsGrid";
-import { byRow, inView, LISTED, PAGE } from "../rows/source";
+import { byRow, inView, KEYED, LISTED, PAGE } from "../rows/source";
 import { useCorrection } from "./useCorrection";
 import type { DeskDoings } from "./useDesk";
+
+/** How far each record has come with its keyings, beside the columns of the form. */
+const STANDING: Column = {
+  name: KEYED,
+  title: "Keyed",
+  type: "choice",
+  required: false,
+  unique: false,
+  choices: ["once", "waiting", "differing", "settled"],
+  longest: null,
+  max: null,
+  min: null,
+  removed: null,
+  scale: null,
+  shown: null,
+  shownOnly: "It is kept beside the records.",
+  to: null,
+};
 
 interface Props {
   form: Form;
@@ -32,7 +50,8 @@ interface Props {
 }
 
 /** The records in view as rows, from which one is opened and several are removed; and those that were removed. */
-export function RowsDrawer({ form, table, columns, desk, ruled, leave }: Props) {
+export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, leave }: Props) {
+  const columns = useMemo(() => (form.door.keyedTwice ? [...ofForm, STANDING] : ofForm), [form, ofForm]);
   const { find, browse, sitting, removal } = desk;
   const [view, setView] = useState<"rows" | "removed">("rows");
   const [active, setActive] = useState(0);
@@ -203,7 +222,8 @@ export function RowsDrawer({ form, table, columns, desk, ruled, leave }: Props) 
           found={Object.keys(ask.where).filter((column) => ask.where[column]?.trim())}
           sort={{
             of: (column) => sign(order, column),
-            press: (column, more) => browse.refresh({ ...browse.ask, sort: pressed(order, column, more) }),
+            press: (column, more) =>
+              column !== KEYED && browse.refresh({ ...browse.ask, sort: pressed(order, column, more) }),
           }}
           handling={handling}
           correcting={correcting}

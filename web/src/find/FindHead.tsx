@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type DeskForm as Form } from "../api/client";
 import type { DeskDoings } from "../desk/useDesk";
+import { KEYED } from "../rows/source";
 import { askOf, question } from "./ask";
 
 const HINTS = ["> 70", "1 to 3", "wen*", '"exactly"', "empty", "filled", "not x", "a or b"];
@@ -37,6 +38,22 @@ export function FindFoot({ form, desk }: { form: Form; desk: DeskDoings }) {
       <button type="button" className="btn quiet" onClick={find.open}>
         Last find <kbd>Ctrl F</kbd>
       </button>
+      {form.door.keyedTwice && (
+        <label>
+          Keyed{" "}
+          <select
+            className="entry kept"
+            value={find.criteria[KEYED] ?? ""}
+            onChange={(e) => find.type(KEYED, e.target.value)}
+          >
+            <option value="">however often</option>
+            <option value="once">once</option>
+            <option value="waiting">waiting for its second keying</option>
+            <option value="differing">twice, and differing</option>
+            <option value="settled">twice, and settled</option>
+          </select>
+        </label>
+      )}
       {kept.length > 0 && (
         <select
           className="entry kept"

@@ -29,6 +29,7 @@ const DID: Record<string, string> = {
   saved: "entered it",
   changed: "changed it",
   deleted: "removed it",
+  settled: "settled it, keyed twice",
   restored: "put it back",
 };
 

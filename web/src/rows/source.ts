@@ -18,6 +18,12 @@ export interface Source {
   page: (page: number) => ReturnType<typeof pageQuery>;
 }
 
+/** How far a record has come with its keyings, shown and found by as a column is. */
+export const KEYED = "_keyed";
+
+const standing = (record: StoredRecord): StoredRecord =>
+  record.keyed ? { ...record, values: { ...record.values, [KEYED]: record.keyed } } : record;
+
 const pageQuery = (key: unknown[], lines: (signal: AbortSignal) => Promise<Lines>) =>
   queryOptions({ queryKey: key, queryFn: ({ signal }) => lines(signal), gcTime: 30_000 });
 
@@ -42,7 +48,9 @@ export function byRow(table: Table, door?: string): Source {
               }),
         );
         const last = (page + 1) * PAGE;
-        return new Map(found.records.filter((each) => each.row <= last).map((each) => [each.row, each]));
+        return new Map(
+          found.records.filter((each) => each.row <= last).map((each) => [each.row, standing(each)]),
+        );
       }),
   };
 }
@@ -57,7 +65,7 @@ export function inView(door: string, table: string, ask: Ask, total: number): So
         const found = await answered(
           api.GET("/api/doors/{door}/records", { params: { path: { door }, query }, signal }),
         );
-        return new Map(found.records.map((each, at) => [page * PAGE + at + 1, each]));
+        return new Map(found.records.map((each, at) => [page * PAGE + at + 1, standing(each)]));
       }),
   };
 }

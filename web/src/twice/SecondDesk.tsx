@@ -155,7 +155,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
       const next = fields[at + 1];
       if (form.enter === "moves-on" && next) document.getElementById(inputId(next.column))?.focus();
       else finish();
-    } else if (e.key === "Escape" && at >= 0 && !open) second.leavePaper();
+    } else if (e.key === "Escape" && at >= 0 && !open) second.putBack(fields[at]?.column ?? "");
     else if (e.altKey && e.key.toLowerCase() === "n") setAsking(true);
     else return;
     e.preventDefault();
@@ -184,7 +184,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
       </header>
       <div className="mid">
         {now.paper && (
-          <div className="paper">
+          <div className="the-paper">
             <span className="words">{now.paper.words}</span>
             {state.paper.length > 0 && (
               <button type="button" className="btn small" onClick={() => setAsking(true)}>
@@ -247,7 +247,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
           [
             ["Tab", "next field"],
             ["Enter", form.enter === "saves" ? "end this paper" : "next field"],
-            ["Esc", "put it back"],
+            ["Esc", "clear the field, then put the paper back"],
           ] as const
         ).map(([key, what]) => (
           <span key={key} className="key">

@@ -105,9 +105,14 @@ export function SettleDesk() {
 }
 
 /** What else is known of the paper: its other fields, as they were keyed first. */
-function around(form: Form, table: Schemas["SeenTable"], { record, fields, pictures }: Differs) {
+function around(form: Form, table: Schemas["SeenTable"], { paper, record, fields, pictures }: Differs) {
   return fieldsOf(form)
-    .filter(({ column }) => !pictures.includes(column) && !fields.some((each) => each.column === column))
+    .filter(
+      ({ column }) =>
+        !pictures.includes(column) &&
+        !fields.some((each) => each.column === column) &&
+        !(column in paper.values),
+    )
     .map(({ column, label }) => ({ label, words: text(form, table, column, record.values[column]) }))
     .filter(({ words }) => words);
 }
@@ -180,7 +185,7 @@ function Settle({ door, form, paper, around, done }: Props) {
   };
   return (
     <div className="settling" ref={box} onKeyDown={keys}>
-      <div className="paper">
+      <div className="the-paper">
         <span className="words">{paper.paper.words}</span>
         <span className="text-soft">row {record.row}</span>
       </div>

@@ -265,7 +265,18 @@ export class Second {
     }
   }
 
-  /** Puts the paper back for others. */
+  /** A field in which something is typed is cleared; where none is, the paper is put back. */
+  putBack(column: string) {
+    const { typed } = this.entry.snapshot();
+    if (typed[column]?.trim()) this.type(column, "");
+    else if (Object.values(typed).some((text) => text.trim())) {
+      this.say(
+        "Something is keyed already. Clear it, or press Put it back: what is keyed stays in this page.",
+      );
+    } else this.leavePaper();
+  }
+
+  /** Puts the paper back for others; what was keyed is there again if it comes back. */
   async leavePaper() {
     const { paper } = this.state;
     if (!paper) return;
@@ -274,7 +285,6 @@ export class Second {
         params: { path: { door: this.door, record: paper.record } },
       }),
     ).catch(() => {});
-    sessionStorage.removeItem(kept(this.door, paper.record));
     this.change({ paper: undefined, none: false, differs: new Map(), choose: undefined });
     this.entry.turn();
     this.say(`${paper.words} is put back for others.`);

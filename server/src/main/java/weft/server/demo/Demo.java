@@ -108,7 +108,8 @@ public class Demo {
         publish("volunteers", Volunteers::ruled);
         publish("kit", Kit::ruled);
         team.hangsDoors();
-        Gauges.make(database);
+        Scripts.run(database, "gauges");
+        Scripts.run(database, "keyed_twice");
     }
 
     private Optional<Table> table(String name) {

@@ -15,6 +15,7 @@ import weft.core.door.Door.Lines;
 import weft.core.door.Door.Who;
 import weft.core.door.May;
 import weft.core.door.Person;
+import weft.core.twice.Twice;
 import weft.server.people.Passwords;
 import weft.store.door.Doors;
 import weft.store.people.Audit;
@@ -139,7 +140,26 @@ class Team {
                 "Counts of a sample",
                 VOLUNTEERS,
                 new Keying(Lines.MANY, Set.of("sample"), false)));
-        door(counts("counts-again", "Counts again", COORDINATORS, Keying.ONE));
+        door(new Door(
+                        "counts-again",
+                        "Counts again",
+                        "counts",
+                        new Who(Set.of(COORDINATORS), Set.of(BUILDER), false, Optional.empty(), Optional.empty()),
+                        Set.of(May.ADD, May.SEE, May.CHANGE),
+                        InView.ALL,
+                        Map.of(),
+                        Fields.AS_THEY_ARE,
+                        Keying.ONE,
+                        60,
+                        false,
+                        Done.STAY)
+                .twice(new Twice(
+                        5,
+                        Twice.Way.BLIND,
+                        List.of("sample", "taxon"),
+                        Set.of(),
+                        Twice.Texts.EXACT,
+                        Set.of("counts-of-a-sample", "counts-again"))));
     }
 
     private static Door counts(String id, String title, String group, Keying keying) {

@@ -41,6 +41,7 @@ import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.people.Audit.What;
 import weft.store.people.People;
+import weft.store.twice.Papers;
 
 /** Doors as builders make them, and those that a person may go through. */
 @RestController
@@ -50,14 +51,16 @@ class DoorsApi {
     private final Ways ways;
     private final Definitions definitions;
     private final People people;
+    private final Papers papers;
     private final Told told;
     private final Clock clock;
 
-    DoorsApi(Doors doors, Ways ways, Definitions definitions, People people, Told told, Clock clock) {
+    DoorsApi(Doors doors, Ways ways, Definitions definitions, People people, Papers papers, Told told, Clock clock) {
         this.doors = doors;
         this.ways = ways;
         this.definitions = definitions;
         this.people = people;
+        this.papers = papers;
         this.told = told;
         this.clock = clock;
     }
@@ -72,6 +75,7 @@ class DoorsApi {
      * @param keep of many lines all are saved or none, or those that pass: all or passing
      * @param byLink whether whoever goes through is nobody in particular, with its secret address
      * @param twice how papers are keyed a second time here, at once or blind; left out where none is
+     * @param keyedTwice whether entries of its form are keyed twice at any of its doors, so that records stand differently
      */
     record DoorListed(
             String id,
@@ -90,7 +94,8 @@ class DoorsApi {
             boolean byLink,
 
             @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
-            String twice) {}
+            String twice,
+            boolean keyedTwice) {}
 
     @GetMapping("/api/doors")
     List<DoorListed> mine() {
@@ -114,7 +119,7 @@ class DoorsApi {
         return listed(door.pass(), door.shown());
     }
 
-    private static DoorListed listed(Pass pass, ReadyForm form) {
+    private DoorListed listed(Pass pass, ReadyForm form) {
         var door = pass.door();
         return new DoorListed(
                 door.id(),
@@ -133,7 +138,8 @@ class DoorsApi {
                 pass.person().isEmpty(),
                 pass.person().isEmpty()
                         ? null
-                        : door.twice().map(twice -> twice.way().wire()).orElse(null));
+                        : door.twice().map(twice -> twice.way().wire()).orElse(null),
+                papers.twice(door.form()));
     }
 
     /**

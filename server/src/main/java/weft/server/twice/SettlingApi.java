@@ -106,8 +106,7 @@ class SettlingApi {
      * @param choices by column, for each that differs
      * @param answers what is answered to what asks, by the code or the id of a check
      */
-    record Settled(
-            Map<String, HoldsJson> choices, @Nullable Map<String, String> answers) {}
+    record Settled(Map<String, HoldsJson> choices, @Nullable Map<String, String> answers) {}
 
     /** Settles a paper: the record takes what was chosen. If-Match says which version of it was seen. */
     @PostMapping("/api/doors/{door}/twice/{record}/settle")
