@@ -51,6 +51,8 @@ import weft.store.table.Tables;
 import weft.store.twice.Papers;
 import weft.store.twice.SecondKeying;
 import weft.store.twice.Settling;
+import weft.store.work.Figures;
+import weft.store.work.WorkBook;
 
 /** Puts the store and the engine together for the API: one of each, on one database. */
 @Configuration(proxyBeanMethods = false)
@@ -87,7 +89,9 @@ import weft.store.twice.Settling;
     Throttle.class,
     Tokens.class,
     Views.class,
-    Ways.class
+    Ways.class,
+    WorkBook.class,
+    Figures.class
 })
 class Wiring {
 
@@ -149,6 +153,7 @@ class Wiring {
 
     @Bean
     Keeping keeping(
+            WorkBook work,
             EntryWriter writer,
             Imports imports,
             Pictures pictures,
@@ -162,6 +167,7 @@ class Wiring {
             @Value("${weft.audit.days}") int auditDays) {
         changes.listen(indexes::hear);
         return new Keeping(
+                work,
                 writer,
                 imports,
                 pictures,
@@ -176,6 +182,7 @@ class Wiring {
 
     /** Clears out, once a day, what is kept only for a while, and keeps the indexes of tables that grow. */
     record Keeping(
+            WorkBook work,
             EntryWriter writer,
             Imports imports,
             Pictures pictures,
@@ -195,6 +202,7 @@ class Wiring {
         @Scheduled(initialDelayString = "PT1H", fixedRateString = "PT24H")
         void forget() {
             writer.keys().forgetKeys(KEYS);
+            work.forget();
             changeSets.forget(CHANGES);
             imports.forget(FILES);
             pictures.forget(PICTURES);

@@ -30,6 +30,7 @@ import weft.server.entry.AssessmentJson.FieldJson;
 import weft.server.entry.AssessmentJson.OfferJson;
 import weft.server.entry.BatchJson.Numbered;
 import weft.server.http.Problem;
+import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.SavingMany;
 import weft.store.entry.SavingMany.Line;
@@ -45,12 +46,14 @@ class BatchesApi {
     private final SavingMany saving;
     private final Records records;
     private final JsonMapper json;
+    private final WorkTaking work;
 
-    BatchesApi(Drafts drafts, SavingMany saving, Records records, JsonMapper json) {
+    BatchesApi(Drafts drafts, SavingMany saving, Records records, JsonMapper json, WorkTaking work) {
         this.drafts = drafts;
         this.saving = saving;
         this.records = records;
         this.json = json;
+        this.work = work;
     }
 
     /**
@@ -168,6 +171,7 @@ class BatchesApi {
         var way = drafts.taking(door, typed.getFirst().draft());
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.spelled()));
         var outcome = saving.save(typed.stream().map(line -> line(way, line)).toList(), key, asked.passing());
+        work.entered(way, outcome.saved().size());
         return new BatchSaved(
                 outcome.saved().entrySet().stream()
                         .map(each -> new LineSaved(

@@ -17,6 +17,7 @@ import weft.core.table.Column;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.server.http.Problem;
+import weft.server.work.WorkTaken;
 import weft.store.entry.Sent.SentLine;
 import weft.store.form.ReadyForm;
 
@@ -30,6 +31,7 @@ import weft.store.form.ReadyForm;
  * @param chosen by the id of a fill: the record chosen where several match
  * @param last the record that was saved last in this sitting
  * @param lines by the id of the form's lines: those that are new, changed or taken out
+ * @param work what the page counted while it was keyed, which is no part of it
  */
 public record DraftJson(
         Map<String, @Nullable JsonNode> values,
@@ -38,7 +40,8 @@ public record DraftJson(
         @Nullable Map<String, String> answers,
         @Nullable Map<String, Long> chosen,
         @Nullable Long last,
-        @Nullable Map<String, List<SheetLineJson>> lines) {
+        @Nullable Map<String, List<SheetLineJson>> lines,
+        @Nullable WorkTaken work) {
 
     private static final int MOST_DIGITS = 400;
     /** The most lines that are sent with an entry. */
@@ -52,7 +55,7 @@ public record DraftJson(
             @Nullable Map<String, String> answers,
             @Nullable Map<String, Long> chosen,
             @Nullable Long last) {
-        this(values, record, version, answers, chosen, last, null);
+        this(values, record, version, answers, chosen, last, null, null);
     }
 
     /**
@@ -129,7 +132,7 @@ public record DraftJson(
 
     /** The same of another record, or of none. */
     public DraftJson of(@Nullable Long other) {
-        return new DraftJson(values, other, version, answers, chosen, last, lines);
+        return new DraftJson(values, other, version, answers, chosen, last, lines, work);
     }
 
     /** The same without what is typed at the Bench into fields whose threads lead to no column: it takes no part. */
@@ -140,7 +143,7 @@ public record DraftJson(
                 .map(Field::column)
                 .filter(column -> form.plan().takes(column).isEmpty())
                 .forEach(taken::remove);
-        return new DraftJson(taken, record, version, answers, chosen, last, lines);
+        return new DraftJson(taken, record, version, answers, chosen, last, lines, work);
     }
 
     /** 400 when something is typed for no field of the form as it is sent. */

@@ -21,6 +21,7 @@ import weft.server.http.Problem;
 import weft.server.http.Seen;
 import weft.server.record.RecordJson;
 import weft.server.table.ColumnJson;
+import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
 import weft.store.entry.SavingSheets;
@@ -34,12 +35,14 @@ class EntriesApi {
     private final Saving saving;
     private final SavingSheets sheets;
     private final Records records;
+    private final WorkTaking work;
 
-    EntriesApi(Drafts drafts, Saving saving, SavingSheets sheets, Records records) {
+    EntriesApi(Drafts drafts, Saving saving, SavingSheets sheets, Records records, WorkTaking work) {
         this.drafts = drafts;
         this.saving = saving;
         this.sheets = sheets;
         this.records = records;
+        this.work = work;
     }
 
     @PostMapping("/api/doors/{door}/assess")
@@ -65,6 +68,7 @@ class EntriesApi {
         var way = drafts.taking(door, draft);
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.spelled()));
         var saved = sheets.save(drafts.entered(way, draft.of(null), key));
+        work.entered(way, draft.work());
         return ResponseEntity.created(URI.create("/api/doors/"
                         + way.pass().door().id() + "/records/" + saved.record().id()))
                 .eTag(Seen.etag(saved.record().version()))

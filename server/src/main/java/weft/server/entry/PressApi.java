@@ -13,6 +13,7 @@ import weft.core.door.May;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
+import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.SavingSheets;
 import weft.store.record.ValuesJson;
@@ -23,10 +24,12 @@ class PressApi {
 
     private final Drafts drafts;
     private final SavingSheets saving;
+    private final WorkTaking work;
 
-    PressApi(Drafts drafts, SavingSheets saving) {
+    PressApi(Drafts drafts, SavingSheets saving, WorkTaking work) {
         this.drafts = drafts;
         this.saving = saving;
+        this.work = work;
     }
 
     /**
@@ -57,6 +60,9 @@ class PressApi {
                 ? drafts.entered(way, asked, key)
                 : drafts.sent(way, asked, changes ? seen.version() : 0, key);
         var pressed = saving.press(sent, button);
+        if (asked.record() == null && pressed.saved().isPresent()) {
+            work.entered(way, asked.work());
+        }
         return new Pressed(
                 ValuesJson.of(way.narrowing().given(pressed.set())),
                 pressed.saved()

@@ -19,12 +19,14 @@ import weft.core.entry.Assessment;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.table.Column;
+import weft.core.twice.Standing;
 import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.entry.AssessmentJson;
 import weft.server.entry.DraftJson;
 import weft.server.entry.Drafts;
 import weft.server.http.Problem;
+import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
 import weft.store.entry.Stopped;
@@ -43,13 +45,21 @@ class SecondKeyingApi {
     private final Papers papers;
     private final SecondKeying keying;
     private final TwicePapers called;
+    private final WorkTaking work;
 
-    SecondKeyingApi(Drafts drafts, Saving saving, Papers papers, SecondKeying keying, TwicePapers called) {
+    SecondKeyingApi(
+            Drafts drafts,
+            Saving saving,
+            Papers papers,
+            SecondKeying keying,
+            TwicePapers called,
+            WorkTaking work) {
         this.drafts = drafts;
         this.saving = saving;
         this.papers = papers;
         this.keying = keying;
         this.called = called;
+        this.work = work;
     }
 
     /**
@@ -232,6 +242,9 @@ class SecondKeyingApi {
         }
         var answers = asked.entry().answers();
         var ended = keying.finish(way, record, assessment.values(), choices, answers == null ? Map.of() : answers);
+        if (ended.standing() != Standing.WAITING) {
+            work.keyedAgain(way, asked.entry().work(), ended.firstBy(), ended.compared(), ended.differing());
+        }
         var open = new LinkedHashMap<String, FieldTold>();
         ended.open().forEach((column, told) -> open.put(column, FieldTold.of(told)));
         return new SecondEnded(ended.standing().wire(), open);

@@ -79,6 +79,16 @@ public final class Records {
                 .fetchOptional(row -> RecordRows.of(table, row));
     }
 
+    /** The records that were entered last, the latest first. */
+    public List<StoredRow> latest(StoredTable table, int many) {
+        return sql.select(RecordRows.fields(table))
+                .from(DSL.table(table.sqlName()))
+                .where(table.inView())
+                .orderBy(TableSql.ID.desc())
+                .limit(many)
+                .fetch(row -> RecordRows.of(table, row));
+    }
+
     /** The records that link to one by that column, by row. */
     public List<StoredRow> linkingTo(StoredTable table, Column by, long id) {
         return sql.select(RecordRows.fields(table))

@@ -70,8 +70,16 @@ public final class SecondKeying {
      *
      * @param standing waiting while fields are still to be keyed again or chosen
      * @param open those fields, by column
+     * @param firstBy who keyed the paper first
+     * @param compared the columns that were compared
+     * @param differing those of them in which the keyings differ
      */
-    public record Finished(Standing standing, Map<String, Told> open) {}
+    public record Finished(
+            Standing standing,
+            Map<String, Told> open,
+            String firstBy,
+            List<String> compared,
+            List<String> differing) {}
 
     /** How a paper stands that they have keyed a second time; empty when they have not. */
     public Optional<Standing> done(Way way, long record) {
@@ -101,7 +109,7 @@ public final class SecondKeying {
         if (Papers.twice(way).way() == Twice.Way.BLIND && !differing.isEmpty()) {
             differing.forEach(outcome::remove);
             sql.transaction(inner -> keepSecond(inner.dsl(), way, record, keyed, outcome, Standing.DIFFERING));
-            return new Finished(Standing.DIFFERING, Map.of());
+            return finished(Standing.DIFFERING, Map.of(), held, compared, differing);
         }
         var open = new LinkedHashMap<String, Told>();
         var tries = new Tries(held.line().tries(), way.saving().table().definition());
@@ -120,7 +128,7 @@ public final class SecondKeying {
             }
         }
         if (!open.isEmpty()) {
-            return new Finished(Standing.WAITING, open);
+            return finished(Standing.WAITING, open, held, compared, differing);
         }
         settling.put(
                 way,
@@ -128,7 +136,21 @@ public final class SecondKeying {
                 set,
                 answers,
                 within -> keepSecond(within, way, record, keyed, outcome, Standing.SETTLED));
-        return new Finished(Standing.SETTLED, Map.of());
+        return finished(Standing.SETTLED, Map.of(), held, compared, differing);
+    }
+
+    private static Finished finished(
+            Standing standing,
+            Map<String, Told> open,
+            Papers.Held held,
+            List<Column> compared,
+            List<String> differing) {
+        return new Finished(
+                standing,
+                open,
+                held.line().firstBy(),
+                compared.stream().map(Column::name).toList(),
+                differing);
     }
 
     private static Column column(List<Column> columns, String name) {

@@ -1,0 +1,249 @@
+package weft.store.work;
+
+import static weft.store.schema.Tables.WORK;
+
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.TreeMap;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
+import weft.core.work.Classes;
+import weft.core.work.Share;
+import weft.store.table.StoredTable;
+import weft.store.work.Count.What;
+
+/** What was counted of the keying on a form in some days, added up. */
+public final class Figures {
+
+    private final DSLContext sql;
+    private final Clock clock;
+
+    /** In the database that those queries go to. */
+    public Figures(DSLContext sql, Clock clock) {
+        this.sql = sql;
+        this.clock = clock;
+    }
+
+    /**
+     * What figures are asked for.
+     *
+     * @param form the form
+     * @param table its table
+     * @param from the first day
+     * @param to the last day
+     * @param person whose; empty for everybody's
+     */
+    public record Asked(String form, StoredTable table, LocalDate from, LocalDate to, Optional<String> person) {
+
+        private Condition rows() {
+            return WORK.FORM_ID
+                    .eq(form)
+                    .and(WORK.DAY.between(from, to))
+                    .and(person.map(WORK.PERSON::eq).orElseGet(DSL::noCondition));
+        }
+    }
+
+    /** Entries keyed first and papers keyed second, of a day or an hour. */
+    public record Keyed(long once, long twice) {}
+
+    /**
+     * What was counted of the entry as a whole, of a field, or of a rule.
+     *
+     * @param seconds how many took how long, by class
+     * @param corrected of the entries, how many were changed there within a week
+     * @param differed of those compared when keyed twice, how many differed
+     */
+    public record About(Map<Integer, Long> seconds, Map<What, Long> times, Share corrected, Share differed) {
+
+        /** How often it was counted. */
+        public long times(What what) {
+            return times.getOrDefault(what, 0L);
+        }
+
+        /** What half of them took at most, in seconds; empty where none was measured. */
+        public OptionalDouble median() {
+            return Classes.quantile(seconds, 0.5);
+        }
+
+        /** What nine of ten took at most, in seconds. */
+        public OptionalDouble slowest() {
+            return Classes.quantile(seconds, 0.9);
+        }
+    }
+
+    /**
+     * What was counted of a person.
+     *
+     * @param differed of the fields that they keyed first and that were compared, how many differed
+     */
+    public record OfPerson(String name, Map<What, Long> times, Share differed) {
+
+        /** How often it was counted. */
+        public long times(What what) {
+            return times.getOrDefault(what, 0L);
+        }
+
+        /** How many entries and papers they keyed in an hour of keying; empty where no time was measured. */
+        public OptionalDouble anHour() {
+            long time = times(What.TIME);
+            return time == 0
+                    ? OptionalDouble.empty()
+                    : OptionalDouble.of((times(What.ENTRY) + times(What.AGAIN)) * 3_600_000.0 / time);
+        }
+    }
+
+    /**
+     * All of it.
+     *
+     * @param days by day; one in which nothing was keyed is left out
+     * @param hours by hour of the day, likewise
+     * @param about by column, or rule after a #; the entry as a whole under nothing
+     * @param persons those who keyed, the busiest first
+     */
+    public record All(
+            Map<LocalDate, Keyed> days, Map<Integer, Keyed> hours, Map<String, About> about, List<OfPerson> persons) {
+
+        /** What was counted of that column, rule, or of the whole. */
+        public About of(String what) {
+            return about.getOrDefault(what, new About(Map.of(), Map.of(), Share.NONE, Share.NONE));
+        }
+    }
+
+    /** The figures asked for. */
+    public All of(Asked asked) {
+        var days = new TreeMap<LocalDate, Keyed>();
+        var hours = new TreeMap<Integer, Keyed>();
+        sql.select(WORK.DAY, WORK.CLASS, WORK.WHAT, DSL.sum(WORK.TIMES).cast(SQLDataType.BIGINT))
+                .from(WORK)
+                .where(asked.rows())
+                .and(WORK.WHAT.in(What.ENTRY.wire(), What.AGAIN.wire()))
+                .groupBy(WORK.DAY, WORK.CLASS, WORK.WHAT)
+                .forEach(row -> {
+                    boolean twice = row.value3().equals(What.AGAIN.wire());
+                    var keyed = new Keyed(twice ? 0 : row.value4(), twice ? row.value4() : 0);
+                    days.merge(row.value1(), keyed, Figures::sum);
+                    hours.merge(row.value2().intValue(), keyed, Figures::sum);
+                });
+        return new All(days, hours, about(asked), persons(asked));
+    }
+
+    private static Keyed sum(Keyed one, Keyed other) {
+        return new Keyed(one.once() + other.once(), one.twice() + other.twice());
+    }
+
+    private Map<String, About> about(Asked asked) {
+        var seconds = new HashMap<String, Map<Integer, Long>>();
+        var times = new HashMap<String, Map<What, Long>>();
+        sql.select(WORK.ABOUT, WORK.WHAT, WORK.CLASS, DSL.sum(WORK.TIMES).cast(SQLDataType.BIGINT))
+                .from(WORK)
+                .where(asked.rows())
+                .groupBy(WORK.ABOUT, WORK.WHAT, WORK.CLASS)
+                .forEach(row -> {
+                    var what = what(row.value2());
+                    if (what == What.SECONDS) {
+                        seconds.computeIfAbsent(row.value1(), _ -> new HashMap<>())
+                                .put(row.value3().intValue(), row.value4());
+                    } else {
+                        times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(What.class))
+                                .merge(what, row.value4(), Long::sum);
+                    }
+                });
+        long entries = times.getOrDefault("", Map.of()).getOrDefault(What.ENTRY, 0L);
+        var corrected = corrected(asked);
+        var all = new HashMap<String, About>();
+        var names = new ArrayList<>(times.keySet());
+        names.addAll(seconds.keySet());
+        names.addAll(corrected.keySet());
+        names.forEach(name -> {
+            var counted = times.getOrDefault(name, Map.of());
+            all.put(
+                    name,
+                    new About(
+                            seconds.getOrDefault(name, Map.of()),
+                            counted,
+                            new Share(Math.min(entries, corrected.getOrDefault(name, 0L)), entries),
+                            differed(counted)));
+        });
+        return all;
+    }
+
+    private static Share differed(Map<What, Long> times) {
+        return new Share(times.getOrDefault(What.DIFFERED, 0L), times.getOrDefault(What.COMPARED, 0L));
+    }
+
+    private static What what(String wire) {
+        return What.valueOf(wire.toUpperCase(Locale.ROOT));
+    }
+
+    private List<OfPerson> persons(Asked asked) {
+        var times = new HashMap<String, Map<What, Long>>();
+        sql.select(WORK.PERSON, WORK.WHAT, DSL.sum(WORK.TIMES).cast(SQLDataType.BIGINT))
+                .from(WORK)
+                .where(asked.rows())
+                .and(WORK.ABOUT.eq(""))
+                .and(WORK.WHAT.ne(What.SECONDS.wire()))
+                .groupBy(WORK.PERSON, WORK.WHAT)
+                .forEach(row -> times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(What.class))
+                        .put(what(row.value2()), row.value3()));
+        return times.entrySet().stream()
+                .map(each -> new OfPerson(each.getKey(), each.getValue(), differed(each.getValue())))
+                .sorted((one, other) -> Long.compare(
+                        other.times(What.ENTRY) + other.times(What.AGAIN),
+                        one.times(What.ENTRY) + one.times(What.AGAIN)))
+                .toList();
+    }
+
+    /** How many of the entries of those days were changed within a week, by column as it is called now; under nothing, at all. */
+    private Map<String, Long> corrected(Asked asked) {
+        var table = asked.table();
+        var zone = clock.getZone();
+        OffsetDateTime from = asked.from().atStartOfDay(zone).toOffsetDateTime();
+        OffsetDateTime to = asked.to().plusDays(1).atStartOfDay(zone).toOffsetDateTime();
+        var corrected = new HashMap<String, Long>();
+        sql.resultQuery(
+                        """
+                        with changed as materialized (
+                          select record_id, before, after, at from weft.history
+                          where table_id = {0} and action = 'changed' and at >= {1} and at < {2} + interval '7 days'
+                        )
+                        select a.key, count(distinct c.record_id)
+                        from changed c
+                        join weft.history f on f.table_id = {0} and f.record_id = c.record_id
+                          and f.version = 1 and f.action = 'saved'
+                        cross join lateral jsonb_each(c.after) a
+                        where f.at >= {1} and f.at < {2} and c.at < f.at + interval '7 days' and {3}
+                          and a.value is distinct from c.before -> a.key
+                        group by grouping sets ((a.key), ())""",
+                        DSL.val(table.id()),
+                        DSL.val(from),
+                        DSL.val(to),
+                        asked.person()
+                                .map(name -> DSL.condition("f.by = {0}", DSL.val(name)))
+                                .orElseGet(DSL::trueCondition))
+                .fetch()
+                .forEach(row -> {
+                    var key = row.get(0, String.class);
+                    corrected.merge(
+                            key == null
+                                    ? ""
+                                    : table.definition()
+                                            .column(key)
+                                            .map(column -> column.name())
+                                            .orElse(key),
+                            row.get(1, Long.class),
+                            Long::sum);
+                });
+        return corrected;
+    }
+}
