@@ -39,6 +39,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./twice/SecondDesk")).SecondDesk }),
       },
       {
+        path: "/d/:door/work",
+        lazy: async () => ({ Component: (await import("./work/WorkPage")).WorkPage }),
+      },
+      {
         path: "/d/:door/settle",
         lazy: async () => ({ Component: (await import("./twice/SettleDesk")).SettleDesk }),
       },

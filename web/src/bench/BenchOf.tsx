@@ -1,13 +1,14 @@
 import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import { useLocation } from "react-router";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
+import { fieldsOf } from "../form/items";
 import { BenchTop } from "./BenchTop";
 import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";
 import { FormSettings } from "./FormSettings";
 import type { Over } from "./over";
-import type { Place } from "./rules/place";
 import { Rehearsal } from "./rules/Rehearsal";
 import { Side } from "./Side";
 import { useBench } from "./useBench";
@@ -26,6 +27,14 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     setOver("rehearsal"),
   );
   const close = () => setOver(undefined);
+  const asked = useLocation().state as { column?: string; rule?: string } | null;
+  // Whatever leads here may mean a field or a rule.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, as one comes
+  useEffect(() => {
+    const item = fieldsOf(bench.form).find(({ column }) => column === asked?.column);
+    if (asked?.rule) mend({ rule: `check ${asked.rule}` });
+    else if (item) mend({ item: item.id });
+  }, []);
 
   const dropped = ({ active, over: target, activatorEvent, delta }: DragEndEvent) => {
     if (!target) return;
@@ -43,7 +52,7 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     }
   };
 
-  const mend = (place: Place) => {
+  const mend = (place: { rule: string } | { item: string }) => {
     if ("rule" in place) {
       bench.setFace("rules");
       bench.setScope(undefined);

@@ -93,6 +93,15 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
       !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict || !!sitting.question,
   });
   const { entry } = sitting;
+  useEffect(() => {
+    if (!parts) return;
+    const measure = new parts.Measure(
+      entry,
+      sitting.fields.map(({ column }) => column),
+    );
+    entry.measure = measure;
+    return measure.watch();
+  }, [parts, entry, sitting.fields]);
   const middle = useRef<HTMLDivElement>(null);
   useEarlyPaste(middle);
   const typable = useMemo(() => focusable(form).filter((field) => field.use !== "read-only"), [form]);

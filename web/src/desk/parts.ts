@@ -2,6 +2,7 @@
 export { BatchDesk } from "../batch/BatchDesk";
 export { FormLinesGrid } from "../batch/FormLinesGrid";
 export { SpreadOffer } from "../batch/SpreadOffer";
+export { Measure } from "../entry/measure";
 export { FindFoot, FindHead } from "../find/FindHead";
 export { ConflictView } from "../history/ConflictView";
 export { HistoryView } from "../history/HistoryView";

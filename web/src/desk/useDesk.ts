@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { DeskForm as Form, SeenTable as Table } from "../api/client";
 import { useLiveTable } from "../api/live";
-import { EVERYTHING, finding } from "../find/ask";
+import { askOf, EVERYTHING, finding } from "../find/ask";
 import { useFind } from "../find/useFind";
 import { useRecord } from "../history/useRecord";
 import { useRemoval } from "../history/useRemoval";
@@ -71,9 +71,17 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
 
   // One begins at the row that the address names, or, where nothing can be added, at the first record.
   const { go } = browse;
-  const wanted = useSearchParams()[0].get("row");
+  const { first } = find;
+  const [search] = useSearchParams();
+  const wanted = search.get("row");
+  const found = useRef(search.getAll("find"));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what the address asks for is asked once
   useEffect(() => {
-    if (wanted && /^[0-9]+$/.test(wanted) && form.door.may.includes("see")) go(`row:${wanted}`);
+    const where = found.current;
+    found.current = [];
+    // Whatever leads here may ask for records as well.
+    if (where.length > 0 && form.door.may.includes("see")) first(askOf(where, "", ""));
+    else if (wanted && /^[0-9]+$/.test(wanted) && form.door.may.includes("see")) go(`row:${wanted}`);
     else if (!form.door.may.includes("add") && form.door.may.includes("see")) go("first");
   }, [form, go, wanted]);
 

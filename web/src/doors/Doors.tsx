@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import type { Door } from "../api/client";
 import { doorsQuery } from "../api/queries";
 import { builds, sessionQuery } from "../people/session";
+import { twiceQuery } from "../twice/twiceQuery";
 import { Trouble } from "../ui/Trouble";
 import { may } from "./words";
 
@@ -53,8 +54,9 @@ export function Doors() {
             )}
             <ul className="grid gap-3 sm:grid-cols-2">
               {doors.data?.map((door, at) => (
-                <li key={door.id}>
+                <li key={door.id} className="grid gap-1">
                   <Way door={door} first={at === 0} />
+                  <MoreWays door={door} />
                 </li>
               ))}
             </ul>
@@ -79,6 +81,34 @@ export function Doors() {
         </div>
       </div>
     </main>
+  );
+}
+
+/** What else there is to do by a door: to key papers again and settle them, and to see how the work goes. */
+function MoreWays({ door }: { door: Door }) {
+  const waits = useQuery({ ...twiceQuery(door.id), enabled: !!door.twice }).data;
+  if (door.byLink) return null;
+  const ways = [
+    waits?.keys && {
+      to: "twice",
+      words: `Second keying${waits.waiting > 0 ? `: ${waits.waiting} wait` : ""}`,
+    },
+    waits?.settles && waits.settling > 0 && { to: "settle", words: `${waits.settling} to settle` },
+    { to: "work", words: "The work" },
+  ].filter((way) => !!way);
+  return (
+    <span className="flex flex-wrap gap-x-4 px-4 text-[13.5px]">
+      {ways.map(({ to, words }) => (
+        <Link
+          key={to}
+          className="text-indigo underline underline-offset-2"
+          to={`/d/${door.id}/${to}`}
+          aria-label={`${words}, ${door.title === "Everything" ? door.formTitle : door.title}`}
+        >
+          {words}
+        </Link>
+      ))}
+    </span>
   );
 }
 

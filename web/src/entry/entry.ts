@@ -55,6 +55,12 @@ export interface EntryState {
   lineStops: ReadonlyMap<number, Finding[]>;
 }
 
+/** Counts how an entry is keyed: what is to be sent of it, and whom it is told of a save that was stopped. */
+export interface Counting {
+  taken: (state: EntryState) => Schemas["WorkTaken"] | undefined;
+  stopped: (findings: Finding[]) => void;
+}
+
 const ASSESS_AFTER = 80;
 const BLANK: EntryState = {
   record: undefined,
@@ -83,6 +89,9 @@ export class Entry {
 
   /** By the id of the form's lines: puts the cursor into a cell of them. */
   readonly cursors = new Map<string, (at: number, column: string) => void>();
+
+  /** Counts how the entry is keyed, once it is there. */
+  measure: Counting | undefined;
 
   /** The published version of the form that is typed into. */
   version: number | undefined;

@@ -1,4 +1,4 @@
-import { answered, api, type Finding, Problem, type Saved, Unreached } from "../api/client";
+import { answered, api, type Finding, Problem, type Saved, type Schemas, Unreached } from "../api/client";
 import { newKey } from "./key";
 import { mine } from "./mine";
 
@@ -25,10 +25,12 @@ export interface Outgoing {
   last?: number;
   /** What Enter answers to the question that it waits for. */
   usual?: string;
+  /** What was counted while it was keyed. */
+  work?: Schemas["WorkTaken"];
 }
 
 /** What goes with the fields of an entry. */
-export type Beside = Pick<Outgoing, "answers" | "chosen" | "last" | "lines">;
+export type Beside = Pick<Outgoing, "answers" | "chosen" | "last" | "lines" | "work">;
 
 interface Hearer {
   saved: (outgoing: Outgoing, record: Saved) => void;
@@ -156,6 +158,7 @@ export class Outbox {
           answers: outgoing.answers,
           chosen: outgoing.chosen,
           last: outgoing.last,
+          work: outgoing.work,
           lines:
             outgoing.lines &&
             Object.fromEntries(

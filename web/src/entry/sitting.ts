@@ -135,6 +135,7 @@ export class Sitting {
       this.outbox.add(this.entry.sent, this.entry.version, {
         ...this.entry.beside,
         lines: this.entry.typedLines,
+        work: this.entry.measure?.taken(this.entry.snapshot()),
       }).key;
     if (!pending) this.entry.await(key);
     return new Promise((resolve) => this.settling.set(key, resolve));
@@ -153,6 +154,7 @@ export class Sitting {
   /** Shows what is in the way of what was typed, with the cursor in the first field concerned. */
   showStops = (typed: Typed, stops: Finding[], message: string, lines?: Record<string, Typed[]>) => {
     this.hands.draw(() => this.entry.stopped(typed, stops, lines));
+    this.entry.measure?.stopped(stops);
     const first = this.fields.find((field) =>
       stops.some((stop) => stop.field === field.column && !stop.lines),
     );

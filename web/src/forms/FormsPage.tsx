@@ -116,6 +116,11 @@ function FormRow({ form }: { form: FormListed }) {
           <Link className="btn small" to={`/bench/${form.id}`} aria-label={`Open ${form.title} on the Bench`}>
             Bench
           </Link>
+          {form.published && (
+            <Link className="btn small" to={`/d/${form.id}/work`} aria-label={`The work on ${form.title}`}>
+              Work
+            </Link>
+          )}
           {form.published && !form.archived && (
             <Link className="btn small" to={`/d/${form.id}`} aria-label={`Open ${form.title} at the Desk`}>
               Desk

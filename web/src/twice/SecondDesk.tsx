@@ -1,15 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { Link, useParams } from "react-router";
-import {
-  answered,
-  api,
-  type Door,
-  type Form,
-  type FormItem,
-  type Ruled,
-  type SeenTable,
-} from "../api/client";
+import type { Door, Form, FormItem, Ruled, SeenTable } from "../api/client";
 import { doorQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
 import { standing } from "../entry/derived";
 import { ruled as byRules, shownFindings } from "../entry/entry";
@@ -21,13 +13,8 @@ import { Trouble } from "../ui/Trouble";
 import { Choose } from "./Choose";
 import { FindPaper } from "./FindPaper";
 import { Second, type TwiceState } from "./second";
+import { twiceQuery } from "./twiceQuery";
 import "./twice.css";
-
-export const twiceQuery = (door: string) => ({
-  queryKey: ["twice", door],
-  queryFn: () => answered(api.GET("/api/doors/{door}/twice", { params: { path: { door } } })),
-  refetchInterval: 15_000,
-});
 
 /** The place where papers are keyed a second time. */
 export function SecondDesk() {
@@ -118,6 +105,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
       at: () => fields.find(({ column }) => inputId(column) === document.activeElement?.id)?.column,
     });
   }, [second, fields]);
+  useEffect(() => second.watch(fields.map(({ column }) => column)), [second, fields]);
   const begun = useRef(false);
   useEffect(() => {
     if (begun.current) return;

@@ -7,7 +7,7 @@ import { text } from "../entry/texts";
 import { fieldsOf } from "../form/items";
 import { picturesAt } from "../form/pictures";
 import { Trouble } from "../ui/Trouble";
-import { twiceQuery } from "./SecondDesk";
+import { twiceQuery } from "./twiceQuery";
 import "./twice.css";
 
 type Differs = Schemas["PaperDiffers"];

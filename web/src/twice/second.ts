@@ -1,5 +1,6 @@
 import { type Assessment, answered, api, type Finding, Problem, type Schemas } from "../api/client";
 import { Entry } from "../entry/entry";
+import { Measure } from "../entry/measure";
 import type { Typed } from "../entry/outbox";
 
 export type Paper = Schemas["PaperJson"];
@@ -59,6 +60,7 @@ class SecondEntry extends Entry {
  */
 export class Second {
   readonly entry: SecondEntry;
+  private measure: Measure | undefined;
   private state: SecondState = {
     paper: undefined,
     none: false,
@@ -92,6 +94,12 @@ export class Second {
 
   take(hands: Hands) {
     this.hands = hands;
+  }
+
+  /** Counts how the papers are keyed, in fields of that order; answers what ends it. */
+  watch(order: string[]): () => void {
+    this.measure = new Measure(this.entry, order);
+    return this.measure.watch();
   }
 
   private get atOnce() {
@@ -221,7 +229,11 @@ export class Second {
         api.POST("/api/doors/{door}/twice/{record}", {
           params: { path: { door: this.door, record: paper.record } },
           body: {
-            entry: { values: this.entry.values, version: this.entry.version },
+            entry: {
+              values: this.entry.values,
+              version: this.entry.version,
+              work: this.measure?.taken(this.entry.snapshot()),
+            },
             choices: this.choices,
           },
         }),
@@ -255,6 +267,7 @@ export class Second {
     } catch (e) {
       if (e instanceof Problem && e.findings.length > 0) {
         this.entry.stopped(this.entry.snapshot().typed, e.findings);
+        this.measure?.stopped(e.findings);
         this.hands.focus(e.findings[0]?.field);
         this.say("Not ended yet. See what is said at the field.", "stop");
       } else {

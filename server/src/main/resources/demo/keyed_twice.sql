@@ -7,18 +7,18 @@ with counts as (
 keyed as (
   select *, now() - recent * interval '730 days' / many as at,
     case when recent <= 12 then 'waiting' when recent <= 18 then 'differing' else 'settled' end as standing,
-    recent <= 18 or _id % 24 = 3 as slipped
+    recent <= 18 or _id % 23 = 7 as slipped
   from counts
 )
 insert into weft.second_keying
   (table_id, record_id, door_id, standing, first_by, first_at, second_by, second_at, second, outcome, settled_by, settled_at)
-select t.id, k._id, 'counts-again', k.standing, case when k._id % 3 = 0 then 'imre' else 'saffi' end, k.at,
+select t.id, k._id, 'counts-again', k.standing, case when k._id / 20 % 3 = 0 then 'imre' else 'saffi' end, k.at,
   case when k.standing <> 'waiting' then 'bram' end,
   case when k.standing <> 'waiting' then k.at + interval '1 day' end,
   case when k.standing <> 'waiting' then
     jsonb_build_object('stage', k.stage, 'count', case when k.slipped then k.count * 10 + 1 else k.count end) end,
   case when k.standing = 'settled' and not k.slipped then '{"stage": "same", "count": "same"}'::jsonb
-    when k.standing = 'settled' and k._id % 48 = 3 then '{"stage": "same", "count": "second"}'
+    when k.standing = 'settled' and k._id % 46 = 7 then '{"stage": "same", "count": "second"}'
     when k.standing = 'settled' then '{"stage": "same", "count": "first"}'
     when k.standing = 'differing' then '{"stage": "same"}' end,
   case when k.standing = 'settled' then case when k.slipped then 'odile' else 'bram' end end,

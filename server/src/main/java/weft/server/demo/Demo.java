@@ -110,6 +110,7 @@ public class Demo {
         team.hangsDoors();
         Scripts.run(database, "gauges");
         Scripts.run(database, "keyed_twice");
+        Scripts.run(database, "work");
     }
 
     private Optional<Table> table(String name) {
