@@ -33,6 +33,7 @@ const router = createBrowserRouter([
     errorElement: <NothingHere />,
     children: [
       { path: "/", lazy: async () => ({ Component: (await import("./doors/Doors")).Doors }) },
+      { path: "/day", lazy: async () => ({ Component: (await import("./day/DayPage")).DayPage }) },
       { path: "/d/:door", element: <Desk /> },
       {
         path: "/d/:door/twice",

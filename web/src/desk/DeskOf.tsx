@@ -97,11 +97,11 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     if (!parts) return;
     const measure = new parts.Measure(
       entry,
-      sitting.fields.map(({ column }) => column),
+      fieldsOf(form).map(({ column }) => column),
     );
     entry.measure = measure;
     return measure.watch();
-  }, [parts, entry, sitting.fields]);
+  }, [parts, entry, form]);
   const middle = useRef<HTMLDivElement>(null);
   useEarlyPaste(middle);
   const typable = useMemo(() => focusable(form).filter((field) => field.use !== "read-only"), [form]);

@@ -42,6 +42,12 @@ export function Doors() {
     <main className="place">
       <header className="top">
         <h1>Doors</h1>
+        <span className="flex-1" />
+        {doors.data?.some((door) => door.may.includes("see")) && (
+          <Link className="btn" to="/day">
+            The day
+          </Link>
+        )}
       </header>
       <div className="overflow-auto p-5">
         <Trouble error={doors.error} />

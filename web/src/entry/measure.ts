@@ -98,8 +98,8 @@ export class Measure implements Counting {
     return {
       seconds: round(this.seconds),
       keys: this.keys,
-      // Each value once, a key from field to field, and one to save.
-      least: keyed.reduce((sum, column) => sum + (typed[column]?.length ?? 0), 0) + Math.max(0, last) + 1,
+      // Each value once, and a key from field to field; that of the save is counted on neither side.
+      least: keyed.reduce((sum, column) => sum + (typed[column]?.length ?? 0), 0) + Math.max(0, last),
       hindered: this.hindered,
       fields: Object.fromEntries(
         Object.entries(this.fields).map(([column, counted]) => [

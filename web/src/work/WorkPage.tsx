@@ -146,7 +146,7 @@ function Kept({ form, days }: { form: string; days: number }) {
           </option>
         ))}
       </select>
-      ; what is older is let go.
+      ; older months are let go.
     </label>
   );
 }

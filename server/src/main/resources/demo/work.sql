@@ -82,4 +82,8 @@ counted (day, person, about, what, class, times) as (
 insert into weft.work (form_id, day, person, about, what, class, times)
 select 'counts', day, person, about, what, class, sum(times) from counted group by day, person, about, what, class;
 
+insert into weft.work_month (form_id, month, person, about, what, class, times)
+select form_id, date_trunc('month', day), person, about, what, class, sum(times) from weft.work
+group by 1, 2, 3, 4, 5, 6;
+
 drop function pg_temp.chance;

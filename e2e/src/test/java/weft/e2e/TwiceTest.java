@@ -25,10 +25,7 @@ class TwiceTest {
 
     private static Page of(String person) {
         return Running.chromium()
-                .page(
-                        Running.url(),
-                        ColorScheme.LIGHT,
-                        Optional.of(Signed.in(Running.url(), person, "river-watch")));
+                .page(Running.url(), ColorScheme.LIGHT, Optional.of(Signed.in(Running.url(), person, "river-watch")));
     }
 
     private static void door(String table, String way) {
@@ -111,7 +108,8 @@ class TwiceTest {
                 assertThat(field(page, "Count")).isFocused();
                 page.keyboard().type(count(n));
                 page.keyboard().press("Enter");
-                assertThat(page.getByText("Look at the paper: which one holds?")).isVisible();
+                assertThat(page.getByText("Look at the paper: which one holds?"))
+                        .isVisible();
                 assertThat(page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("First keying 1" + count(n))))
                         .isFocused();
                 page.keyboard().press("2");
@@ -181,8 +179,7 @@ class TwiceTest {
         assertThat(third.getByRole(AriaRole.GRIDCELL, new GetByRoleOptions().setName("settled"))
                         .first())
                 .isVisible();
-        assertThat(Running.api("/api/doors/blind_papers/records?where=_keyed:settled&where=count:"
-                                + count(FIRST_SLIPS))
+        assertThat(Running.api("/api/doors/blind_papers/records?where=_keyed:settled&where=count:" + count(FIRST_SLIPS))
                         .get("records"))
                 .hasSize(1);
     }

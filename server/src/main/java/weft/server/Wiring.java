@@ -15,6 +15,7 @@ import org.springframework.scheduling.annotation.Scheduled;
 import weft.core.entry.EntryEngine;
 import weft.store.Database;
 import weft.store.adopt.Adoptions;
+import weft.store.day.Days;
 import weft.store.door.Doors;
 import weft.store.door.Throttle;
 import weft.store.door.Tokens;
@@ -83,6 +84,7 @@ import weft.store.work.WorkBook;
     Settling.class,
     ChangingMany.class,
     ChangeSets.class,
+    Days.class,
     Seats.class,
     Sessions.class,
     Tables.class,

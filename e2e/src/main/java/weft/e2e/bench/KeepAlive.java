@@ -22,8 +22,13 @@ final class KeepAlive implements AutoCloseable {
     private byte[] body = {};
 
     KeepAlive(String url) throws IOException {
+        this(url, Signed.session(url));
+    }
+
+    /** The same by whoever has that session. */
+    KeepAlive(String url, String session) throws IOException {
         this.server = URI.create(url);
-        this.signed = "\r\nCookie: XSRF-TOKEN=x; SESSION=" + Signed.session(url) + "\r\nX-XSRF-TOKEN: x";
+        this.signed = "\r\nCookie: XSRF-TOKEN=x; SESSION=" + session + "\r\nX-XSRF-TOKEN: x";
         connect();
     }
 

@@ -4,8 +4,13 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
+import java.io.IOException;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
@@ -43,12 +48,9 @@ public final class Pictures {
         take(finding(), "find");
         take(conflict(), "conflict");
         take(brought(), "import");
-        take(begun(), "begin");
         take(open("/forms/site_notes/doors/log-a-note", "records are stored", ColorScheme.LIGHT), "doors");
-        take(byLink(), "link");
         take(bench(), "bench");
         take(rules(), "rules");
-        take(sentence(), "rules-typed");
         take(rehearsing(), "rehearsal");
         var publishing = changed();
         publishing
@@ -60,7 +62,12 @@ public final class Pictures {
         take(sheet(), "sheet");
         take(appending(), "append");
         take(open("/d/samples/sheet", "version", ColorScheme.LIGHT), "empty-sheet");
-        take(changingMany(), "change-many");
+        take(again(), "twice");
+        take(by("odile", "/d/counts-again/settle", "Settle", ColorScheme.DARK), "settle");
+        take(
+                by("odile", "/d/samples/work?from=" + LocalDate.now().minusDays(75), "Seconds in", ColorScheme.LIGHT),
+                "work");
+        take(by("bram", "/day", "Open incidents", ColorScheme.DARK), "day");
     }
 
     /** A table of another program, which leads to one that is adopted already. */
@@ -70,6 +77,39 @@ public final class Pictures {
         gauges.getByText("Enter into Gauge").waitFor();
         gauges.context().close();
         return open("/tables/adopt/gauges/reading", "Adopt it and make a form", ColorScheme.LIGHT);
+    }
+
+    /** A field that is keyed a second time, and differs. */
+    private Page again() {
+        post("/api/forms/site_notes/doors", """
+                {"id":"notes-again","title":"Notes again","who":{"people":["odile","bram"]},"may":["add","see","change"],
+                 "twice":{"way":"at once","paper":["site_code"],"of":["notes-again"]}}""");
+        post(
+                "/api/doors/notes-again/records",
+                "{\"values\":{\"site_code\":\"QB-03\",\"noted_on\":\"2026-08-01\",\"note\":\"Heron at the weir.\",\"noted_by\":\"Odile Marsh\"}}");
+        var page = by("bram", "/d/notes-again/twice", "End this paper", ColorScheme.LIGHT);
+        page.keyboard().type("8/2");
+        page.keyboard().press("Tab");
+        page.getByText("differs from the first keying").waitFor();
+        return page;
+    }
+
+    private void post(String path, String body) {
+        var request = Signed.request(weft.url(), path)
+                .header("Content-Type", "application/json")
+                .POST(BodyPublishers.ofString(body));
+        try (var client = HttpClient.newHttpClient()) {
+            client.send(request.build(), BodyHandlers.discarding());
+        } catch (IOException | InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private Page by(String person, String path, String shown, ColorScheme scheme) {
+        var page = chromium.page(weft.url(), scheme, Optional.of(Signed.in(weft.url(), person, "river-watch")));
+        page.navigate(path);
+        page.getByText(shown).first().waitFor();
+        return page;
     }
 
     /** A file of samples, one of which is there already. */
@@ -106,18 +146,6 @@ public final class Pictures {
         return page;
     }
 
-    /** A name put into all that are found, seen before it is done. */
-    private Page changingMany() {
-        var page = open("/d/site_notes", "Next free row", ColorScheme.DARK);
-        page.keyboard().press("F8");
-        page.getByText("Change all…").click();
-        var dialog = page.getByRole(AriaRole.DIALOG);
-        dialog.getByLabel("Field").selectOption("noted_by");
-        dialog.getByLabel("Value").fill("Imre Castell");
-        dialog.getByText("would change").waitFor();
-        return page;
-    }
-
     /** A sheet of counts, one of which is there twice. */
     private Page lines() {
         var page = chromium.page(
@@ -150,20 +178,6 @@ public final class Pictures {
         var page = chromium.page(weft.url(), ColorScheme.LIGHT, Optional.empty());
         page.navigate(path);
         return page;
-    }
-
-    /** The report that anybody can send, on a phone. */
-    private Page byLink() {
-        var page = open("/", "Habitat survey", ColorScheme.LIGHT);
-        var address = (String) page.evaluate("""
-                async () => (await (await fetch('/api/forms/incidents/doors/report-a-sighting/link', {
-                  method: 'POST', headers: { 'X-XSRF-TOKEN': 'x' }
-                })).json()).address
-                """);
-        var phone = nobody(address.substring(address.indexOf("/l/")));
-        phone.setViewportSize(390, 800);
-        phone.getByLabel("What").first().fill("Two otters and a heron");
-        return phone;
     }
 
     private Page bench() {
@@ -285,19 +299,6 @@ public final class Pictures {
         return page;
     }
 
-    /** Headings that become a form while they are typed. */
-    private Page begun() {
-        var page = open("/tables/new", "Choose a file", ColorScheme.LIGHT);
-        for (var line :
-                List.of("Tag, required", "Lent on", "Pieces, whole 1 to 30", "Came back?", "Shelf, one of A, B, C")) {
-            page.keyboard().type(line);
-            page.keyboard().press("Enter");
-            page.waitForTimeout(200);
-        }
-        page.getByText("asks for yes or no").waitFor();
-        return page;
-    }
-
     private Page brought() {
         var page = open("/tables/new", "Choose a file", ColorScheme.LIGHT);
         var rows = IntStream.rangeClosed(1, 40)
@@ -330,15 +331,6 @@ public final class Pictures {
         form.locator("#field-site_code").fill("QB-03");
         form.locator("#field-ph").fill("9.4");
         page.getByText("asks now").first().waitFor();
-        return page;
-    }
-
-    /** A sentence that is typed, with what could follow. */
-    private Page sentence() {
-        var page = open("/bench/samples", "published, version", ColorScheme.DARK);
-        page.keyboard().press("F4");
-        page.keyboard().type("Oxygen is 4 to 14, else ");
-        page.getByText("else ask").waitFor();
         return page;
     }
 

@@ -18,6 +18,8 @@ import weft.core.door.Person;
 import weft.core.twice.Twice;
 import weft.server.people.Passwords;
 import weft.store.door.Doors;
+import weft.store.find.KeptFinds;
+import weft.store.find.KeptFinds.Kept;
 import weft.store.people.Audit;
 import weft.store.people.Audit.What;
 import weft.store.people.People;
@@ -34,12 +36,14 @@ class Team {
     private final People people;
     private final Passwords passwords;
     private final Doors doors;
+    private final KeptFinds finds;
     private final Audit audit;
 
-    Team(People people, Passwords passwords, Doors doors, Audit audit) {
+    Team(People people, Passwords passwords, Doors doors, KeptFinds finds, Audit audit) {
         this.people = people;
         this.passwords = passwords;
         this.doors = doors;
+        this.finds = finds;
         this.audit = audit;
     }
 
@@ -70,6 +74,9 @@ class Team {
     }
 
     void hangsDoors() {
+        for (var door : List.of("incidents", "quill-beck-incidents")) {
+            finds.keep("incidents", door, new Kept("Open incidents", List.of("status:open"), "", ""), BUILDER);
+        }
         door(new Door(
                 "log-a-note",
                 "Log a note",

@@ -95,6 +95,7 @@ class DoorsApi {
 
             @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
             String twice,
+
             boolean keyedTwice) {}
 
     @GetMapping("/api/doors")

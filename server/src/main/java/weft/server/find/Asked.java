@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import weft.core.find.Around;
 import weft.core.find.Criterion;
 import weft.core.find.CriterionReader;
 import weft.core.find.Sort;
@@ -67,11 +68,11 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
                         .orElseGet(() -> form.form().order().of(table)));
     }
 
-    /** What can be found by: a field of the form, or how far a record has come with its keyings. */
+    /** What can be found by: a field of the form, what is {@linkplain Around around} a record, or how far its keyings have come. */
     static Optional<Column> column(ReadyForm form, String name) {
         return name.equals(Standing.COLUMN.name())
                 ? Optional.of(Standing.COLUMN)
-                : form.plan().takes(name);
+                : Around.named(name).or(() -> form.plan().takes(name));
     }
 
     /** The same {@code column:criterion} by the name that its column has now. */

@@ -48,12 +48,7 @@ class SecondKeyingApi {
     private final WorkTaking work;
 
     SecondKeyingApi(
-            Drafts drafts,
-            Saving saving,
-            Papers papers,
-            SecondKeying keying,
-            TwicePapers called,
-            WorkTaking work) {
+            Drafts drafts, Saving saving, Papers papers, SecondKeying keying, TwicePapers called, WorkTaking work) {
         this.drafts = drafts;
         this.saving = saving;
         this.papers = papers;

@@ -115,14 +115,14 @@ class WorkApi {
         return door.pass().seesAll() && door.pass().may(May.CHANGE);
     }
 
-    private Figures.Asked asked(
-            Way door, @Nullable String from, @Nullable String to, @Nullable String person) {
+    private Figures.Asked asked(Way door, @Nullable String from, @Nullable String to, @Nullable String person) {
         if (door.pass().person().isEmpty()) {
             throw Problem.unknown("work that is yours at this door");
         }
         var own = door.pass().by();
         if (person != null && !person.equals(own) && !everybody(door)) {
-            throw Problem.forbidden("By the door “" + door.pass().door().title() + "” one sees only one's own figures.");
+            throw Problem.forbidden(
+                    "By the door “" + door.pass().door().title() + "” one sees only one's own figures.");
         }
         var last = day(to).orElseGet(() -> LocalDate.now(clock));
         var first = day(from).orElseGet(() -> last.minusDays(USUAL_DAYS - 1L));
@@ -188,8 +188,7 @@ class WorkApi {
                                 .count(),
                         WorkJson.of(whole.median()),
                         WorkJson.of(whole.slowest()),
-                        ShareJson.of(new Share(
-                                Math.min(whole.times(What.HINDERED), entries + twice), entries + twice)),
+                        ShareJson.of(new Share(Math.min(whole.times(What.HINDERED), entries + twice), entries + twice)),
                         ShareJson.of(whole.differed()),
                         ShareJson.of(whole.corrected()),
                         whole.times(What.KEYS),
@@ -203,9 +202,7 @@ class WorkApi {
                         .toList(),
                 fields,
                 rules,
-                everybody
-                        ? all.persons().stream().map(this::keyer).toList()
-                        : List.of(),
+                everybody ? all.persons().stream().map(this::keyer).toList() : List.of(),
                 everybody ? suggestions(door, all, rules) : List.of());
     }
 
@@ -265,8 +262,7 @@ class WorkApi {
                 .toList();
         return Suggestions.of(
                         rules.stream()
-                                .map(rule ->
-                                        new Suggestions.Rule(rule.id(), rule.words(), rule.asks(), rule.despite()))
+                                .map(rule -> new Suggestions.Rule(rule.id(), rule.words(), rule.asks(), rule.despite()))
                                 .toList(),
                         fields)
                 .stream()

@@ -40,5 +40,7 @@ public record WorkTaken(
 
     /** What was counted of a check. */
     public record RuleTaken(
-            @Nullable Long stops, @Nullable Long asks, @Nullable Long despite) {}
+            @Nullable Long stops,
+            @Nullable Long asks,
+            @Nullable Long despite) {}
 }

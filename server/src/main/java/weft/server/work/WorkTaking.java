@@ -66,15 +66,12 @@ public class WorkTaking {
         day.times("", What.HINDERED, Boolean.TRUE.equals(taken.hindered()) ? 1 : 0);
         if (taken.fields() != null) {
             taken.fields()
-                    .forEach((column, of) -> way.shown()
-                            .plan()
-                            .takes(column)
-                            .ifPresent(known -> field(day, known.name(), of)));
+                    .forEach((column, of) ->
+                            way.shown().plan().takes(column).ifPresent(known -> field(day, known.name(), of)));
         }
         if (taken.rules() != null) {
-            var known = way.saving().form().rules().checks().stream()
-                    .map(Check::id)
-                    .collect(Collectors.toSet());
+            var known =
+                    way.saving().form().rules().checks().stream().map(Check::id).collect(Collectors.toSet());
             taken.rules().forEach((id, of) -> {
                 if (known.contains(id)) {
                     day.times(Count.RULE + id, What.STOP, sound(of.stops()));

@@ -141,9 +141,7 @@ class WorkApiTest {
                     .isCloseTo(measured.get(29), within(measured.get(29) * 0.05 + 0.05));
             assertThat(field.get("slowest").asDouble())
                     .isCloseTo(measured.get(53), within(measured.get(53) * 0.05 + 0.05));
-            assertThat(field.at("/corrected/times").asInt())
-                    .as(column)
-                    .isEqualTo(corrected.getOrDefault(column, 0));
+            assertThat(field.at("/corrected/times").asInt()).as(column).isEqualTo(corrected.getOrDefault(column, 0));
         }
         assertThat(told.at("/whole/corrected/times").asInt()).isEqualTo(corrected.get(""));
         assertThat(corrected.get("")).isPositive();
@@ -190,8 +188,8 @@ class WorkApiTest {
                 if (change.get("action").asString().equals("changed")
                         && ChronoUnit.SECONDS.between(entered, at(change)) < 7 * 24 * 3600) {
                     COLUMNS.stream()
-                            .filter(column -> !Objects.equals(
-                                    change.at("/before/" + column), change.at("/after/" + column)))
+                            .filter(column ->
+                                    !Objects.equals(change.at("/before/" + column), change.at("/after/" + column)))
                             .forEach(columns::add);
                 }
             }
@@ -220,7 +218,8 @@ class WorkApiTest {
                         .at("/whole/entries")
                         .asInt())
                 .isEqualTo(1);
-        var own = as(PEOPLE.get("work-ann"), "GET", "/api/doors/owned-in/work", null).json();
+        var own = as(PEOPLE.get("work-ann"), "GET", "/api/doors/owned-in/work", null)
+                .json();
         assertThat(own.get("everybody").asBoolean()).isFalse();
         assertThat(own.at("/whole/entries").asInt()).isEqualTo(2);
         assertThat(own.get("persons")).isEmpty();
@@ -236,14 +235,16 @@ class WorkApiTest {
     @Test
     void nothingIsKeptWhereItsBuilderSaysSoAndNothingOddIsCounted() {
         worked("unwatched", "");
-        var odd = "{\"seconds\":-4,\"keys\":99999999,\"fields\":{\"nothing\":{\"stops\":1},\"site\":{\"seconds\":1e9,\"stops\":-1}},\"rules\":{\"none\":{\"asks\":3}}}";
+        var odd =
+                "{\"seconds\":-4,\"keys\":99999999,\"fields\":{\"nothing\":{\"stops\":1},\"site\":{\"seconds\":1e9,\"stops\":-1}},\"rules\":{\"none\":{\"asks\":3}}}";
         save(PEOPLE.get("work-ann"), "unwatched", "{\"site\":\"a\"}", odd);
         var told = get("/api/doors/unwatched/work").json();
         assertThat(told.at("/whole/median").isNull()).isTrue();
         assertThat(told.at("/whole/keys").asInt()).isZero();
         assertThat(told.at("/fields/0/stops").asInt()).isZero();
         assertThat(told.get("kept").asInt()).isEqualTo(731);
-        assertThat(send("PUT", "/api/forms/unwatched/work/kept", "{\"days\":-1}").status())
+        assertThat(send("PUT", "/api/forms/unwatched/work/kept", "{\"days\":-1}")
+                        .status())
                 .isEqualTo(422);
         assertThat(send("PUT", "/api/forms/unwatched/work/kept", "{\"days\":0}").status())
                 .isEqualTo(204);

@@ -54,6 +54,17 @@ public final class Outbox {
         void send(Message message) throws Exception;
     }
 
+    /** Puts a message into it that no entry wrote. */
+    public void write(String to, String subject, String text, String by) {
+        sql.insertInto(MESSAGE)
+                .set(MESSAGE.FORM_ID, "")
+                .set(MESSAGE.RECIPIENT, to)
+                .set(MESSAGE.SUBJECT, subject)
+                .set(MESSAGE.TEXT, text)
+                .set(MESSAGE.BY, by)
+                .execute();
+    }
+
     /** How many are not sent yet and will be tried. */
     public int waiting() {
         return sql.fetchCount(MESSAGE, MESSAGE.NEXT_TRY_AT.isNotNull());

@@ -75,11 +75,7 @@ public final class SecondKeying {
      * @param differing those of them in which the keyings differ
      */
     public record Finished(
-            Standing standing,
-            Map<String, Told> open,
-            String firstBy,
-            List<String> compared,
-            List<String> differing) {}
+            Standing standing, Map<String, Told> open, String firstBy, List<String> compared, List<String> differing) {}
 
     /** How a paper stands that they have keyed a second time; empty when they have not. */
     public Optional<Standing> done(Way way, long record) {

@@ -1,6 +1,7 @@
 package weft.store.work;
 
 import static weft.store.schema.Tables.WORK;
+import static weft.store.schema.Tables.WORK_MONTH;
 
 import java.time.Clock;
 import java.time.LocalDate;
@@ -16,6 +17,9 @@ import java.util.OptionalDouble;
 import java.util.TreeMap;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Name;
+import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import weft.core.work.Classes;
@@ -25,6 +29,14 @@ import weft.store.work.Count.What;
 
 /** What was counted of the keying on a form in some days, added up. */
 public final class Figures {
+
+    private static final Name COUNTED = DSL.name("counted");
+    private static final Field<String> PERSON = DSL.field(COUNTED.append("person"), SQLDataType.VARCHAR);
+    private static final Field<String> ABOUT = DSL.field(COUNTED.append("about"), SQLDataType.VARCHAR);
+    private static final Field<String> WHAT = DSL.field(COUNTED.append("what"), SQLDataType.VARCHAR);
+    private static final Field<Short> CLASS = DSL.field(COUNTED.append("class"), SQLDataType.SMALLINT);
+    private static final Field<Long> TIMES =
+            DSL.sum(DSL.field(COUNTED.append("times"), SQLDataType.BIGINT)).cast(SQLDataType.BIGINT);
 
     private final DSLContext sql;
     private final Clock clock;
@@ -46,11 +58,36 @@ public final class Figures {
      */
     public record Asked(String form, StoredTable table, LocalDate from, LocalDate to, Optional<String> person) {
 
-        private Condition rows() {
-            return WORK.FORM_ID
-                    .eq(form)
-                    .and(WORK.DAY.between(from, to))
-                    .and(person.map(WORK.PERSON::eq).orElseGet(DSL::noCondition));
+        private Condition days() {
+            return WORK.FORM_ID.eq(form).and(WORK.DAY.between(from, to)).and(whose(WORK.PERSON));
+        }
+
+        private Condition whose(Field<String> column) {
+            return person.map(column::eq).orElseGet(DSL::noCondition);
+        }
+
+        /** What was counted: of whole months by month, of the days before and after them by day. */
+        private Table<?> counted() {
+            var first = from.getDayOfMonth() == 1 ? from : from.plusMonths(1).withDayOfMonth(1);
+            var after = to.plusDays(1).withDayOfMonth(1);
+            boolean months = first.isBefore(after);
+            var byDay = months ? WORK.DAY.lt(first).or(WORK.DAY.ge(after)) : DSL.noCondition();
+            return DSL.select(WORK.PERSON, WORK.ABOUT, WORK.WHAT, WORK.CLASS, WORK.TIMES)
+                    .from(WORK)
+                    .where(days())
+                    .and(byDay)
+                    .unionAll(DSL.select(
+                                    WORK_MONTH.PERSON,
+                                    WORK_MONTH.ABOUT,
+                                    WORK_MONTH.WHAT,
+                                    WORK_MONTH.CLASS,
+                                    WORK_MONTH.TIMES)
+                            .from(WORK_MONTH)
+                            .where(WORK_MONTH.FORM_ID.eq(form))
+                            .and(WORK_MONTH.MONTH.ge(first))
+                            .and(WORK_MONTH.MONTH.lt(after))
+                            .and(whose(WORK_MONTH.PERSON)))
+                    .asTable("counted");
         }
     }
 
@@ -126,8 +163,9 @@ public final class Figures {
         var hours = new TreeMap<Integer, Keyed>();
         sql.select(WORK.DAY, WORK.CLASS, WORK.WHAT, DSL.sum(WORK.TIMES).cast(SQLDataType.BIGINT))
                 .from(WORK)
-                .where(asked.rows())
-                .and(WORK.WHAT.in(What.ENTRY.wire(), What.AGAIN.wire()))
+                .where(asked.days())
+                // As the index of just these says it.
+                .and(WORK.WHAT.in(DSL.inline(What.ENTRY.wire()), DSL.inline(What.AGAIN.wire())))
                 .groupBy(WORK.DAY, WORK.CLASS, WORK.WHAT)
                 .forEach(row -> {
                     boolean twice = row.value3().equals(What.AGAIN.wire());
@@ -145,10 +183,9 @@ public final class Figures {
     private Map<String, About> about(Asked asked) {
         var seconds = new HashMap<String, Map<Integer, Long>>();
         var times = new HashMap<String, Map<What, Long>>();
-        sql.select(WORK.ABOUT, WORK.WHAT, WORK.CLASS, DSL.sum(WORK.TIMES).cast(SQLDataType.BIGINT))
-                .from(WORK)
-                .where(asked.rows())
-                .groupBy(WORK.ABOUT, WORK.WHAT, WORK.CLASS)
+        sql.select(ABOUT, WHAT, CLASS, TIMES)
+                .from(asked.counted())
+                .groupBy(ABOUT, WHAT, CLASS)
                 .forEach(row -> {
                     var what = what(row.value2());
                     if (what == What.SECONDS) {
@@ -188,12 +225,11 @@ public final class Figures {
 
     private List<OfPerson> persons(Asked asked) {
         var times = new HashMap<String, Map<What, Long>>();
-        sql.select(WORK.PERSON, WORK.WHAT, DSL.sum(WORK.TIMES).cast(SQLDataType.BIGINT))
-                .from(WORK)
-                .where(asked.rows())
-                .and(WORK.ABOUT.eq(""))
-                .and(WORK.WHAT.ne(What.SECONDS.wire()))
-                .groupBy(WORK.PERSON, WORK.WHAT)
+        sql.select(PERSON, WHAT, TIMES)
+                .from(asked.counted())
+                .where(ABOUT.eq(""))
+                .and(WHAT.ne(What.SECONDS.wire()))
+                .groupBy(PERSON, WHAT)
                 .forEach(row -> times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(What.class))
                         .put(what(row.value2()), row.value3()));
         return times.entrySet().stream()

@@ -5,6 +5,7 @@ import static weft.store.schema.Tables.WORK_KEPT;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
@@ -100,40 +101,53 @@ public final class WorkBook {
     /** In one order, so that servers that add at once never wait in a circle. What is of a form that is gone, or not to be kept, is let go. */
     private void write(TreeMap<Count, Long> taken) {
         var counts = taken.keySet();
-        sql.execute(
-                """
-                insert into weft.work as kept (form_id, day, person, about, what, class, times)
-                select c.form_id, c.day, c.person, c.about, c.what, c.class, c.times
-                from unnest({0}, {1}, {2}, {3}, {4}, {5}, {6}) with ordinality
-                  as c (form_id, day, person, about, what, class, times, place)
-                join weft.form f on f.id = c.form_id
-                left join weft.work_kept k on k.form_id = c.form_id
-                where k.days is distinct from 0
-                order by c.place
-                on conflict (form_id, day, person, about, what, class) do update set times = kept.times + excluded.times""",
-                array(counts.stream().map(Count::form).toArray(String[]::new)),
-                DSL.val(counts.stream().map(Count::day).toArray(LocalDate[]::new)),
-                array(counts.stream().map(Count::person).toArray(String[]::new)),
-                array(counts.stream().map(Count::about).toArray(String[]::new)),
-                array(counts.stream().map(each -> each.what().wire()).toArray(String[]::new)),
-                DSL.val(
-                        counts.stream().map(each -> (short) each.ofClass()).toArray(Short[]::new)),
-                DSL.val(taken.values().toArray(Long[]::new)));
+        sql.transaction(inner -> {
+            for (var into : List.of(
+                    "weft.work as kept (form_id, day, person, about, what, class, times) select c.form_id, c.day",
+                    "weft.work_month as kept (form_id, month, person, about, what, class, times) select c.form_id,"
+                            + " date_trunc('month', c.day)::date")) {
+                var key = into.contains("month") ? "month" : "day";
+                inner.dsl()
+                        .execute(
+                                "insert into " + into + ", c.person, c.about, c.what, c.class, sum(c.times)"
+                                        + " from unnest({0}, {1}, {2}, {3}, {4}, {5}, {6})"
+                                        + " as c (form_id, day, person, about, what, class, times)"
+                                        + " join weft.form f on f.id = c.form_id"
+                                        + " left join weft.work_kept k on k.form_id = c.form_id"
+                                        + " where k.days is distinct from 0"
+                                        + " group by 1, 2, 3, 4, 5, 6 order by 1, 2, 3, 4, 5, 6"
+                                        + " on conflict (form_id, " + key + ", person, about, what, class)"
+                                        + " do update set times = kept.times + excluded.times",
+                                array(counts.stream().map(Count::form).toArray(String[]::new)),
+                                DSL.val(counts.stream().map(Count::day).toArray(LocalDate[]::new)),
+                                array(counts.stream().map(Count::person).toArray(String[]::new)),
+                                array(counts.stream().map(Count::about).toArray(String[]::new)),
+                                array(counts.stream()
+                                        .map(each -> each.what().wire())
+                                        .toArray(String[]::new)),
+                                DSL.val(counts.stream()
+                                        .map(each -> (short) each.ofClass())
+                                        .toArray(Short[]::new)),
+                                DSL.val(taken.values().toArray(Long[]::new)));
+            }
+        });
     }
 
     private static Field<String[]> array(String[] texts) {
         return DSL.val(texts);
     }
 
-    /** Lets go of what is older than it is to be kept, which is two years where nothing else is said. */
+    /** Lets go of months that are older than they are to be kept, which is two years where nothing else is said. */
     public void forget() {
-        sql.execute(
-                """
-                delete from weft.work w using (
-                  select f.id, coalesce(k.days, {0}) as days from weft.form f left join weft.work_kept k on k.form_id = f.id
-                ) k where k.id = w.form_id and w.day <= {1} - k.days""",
-                DSL.val(USUALLY_KEPT),
-                DSL.val(LocalDateTime.now(clock).toLocalDate()));
+        for (var old : List.of("weft.work w using", "weft.work_month w using")) {
+            sql.execute(
+                    "delete from " + old + " (select f.id, coalesce(k.days, {0}) as days from weft.form f"
+                            + " left join weft.work_kept k on k.form_id = f.id) k where k.id = w.form_id and (k.days = 0 or "
+                            + (old.contains("month") ? "w.month" : "w.day")
+                            + " < date_trunc('month', {1} - k.days))",
+                    DSL.val(USUALLY_KEPT),
+                    DSL.val(LocalDateTime.now(clock).toLocalDate()));
+        }
     }
 
     /** For how many days it is kept of a form; 0 for not at all. */
@@ -150,8 +164,7 @@ public final class WorkBook {
         sql.execute(
                 "insert into weft.work_kept (form_id, days) values ({0}, {1})"
                         + " on conflict (form_id) do update set days = excluded.days",
-                DSL.val(form),
-                DSL.val(days));
+                DSL.val(form), DSL.val(days));
         flush();
         forget();
     }

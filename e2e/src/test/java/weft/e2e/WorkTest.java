@@ -1,0 +1,83 @@
+package weft.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Page.GetByRoleOptions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** What is keyed shows in the figures of the work and of the day, each of which leads to what it speaks of. */
+@ExtendWith(Running.class)
+class WorkTest {
+
+    private static void said(Page page, String text) {
+        assertThat(page.locator(".foot [role=status]")).containsText(text);
+    }
+
+    @Test
+    void aKeyersStopsAndSecondsAreSeenByTheBuilderAndLeadToTheField() {
+        Running.form("watched", "{\"title\":\"Site\"},{\"title\":\"Depth\",\"type\":\"whole\",\"min\":0,\"max\":9}");
+        var page = Running.page();
+        page.navigate("/d/watched");
+        var keys = new Keys(page);
+        assertThat(page.getByLabel("Site")).isFocused();
+        for (int n = 1; n <= 3; n++) {
+            keys.entry("S" + n, n == 2 ? "99" : "5").press("Enter");
+            if (n == 2) {
+                assertThat(page.getByLabel("Depth")).isFocused();
+                keys.press("Control+a").type("4").press("Enter");
+            }
+            said(page, "Saved in row " + n);
+        }
+        page.navigate("/d/watched/work");
+        var card = page.locator(".work-page .card").first();
+        assertThat(card).containsText("3");
+        assertThat(card).containsText("entries, 1 person");
+        // What is drawn stands in a table too, for who does not see it.
+        var stumbles = page.getByRole(AriaRole.REGION, new GetByRoleOptions().setName("Where keyers stumble"));
+        assertThat(stumbles.getByRole(AriaRole.ROW).filter(new Locator.FilterOptions().setHasText("Depth")))
+                .containsText("33.3");
+        var seconds = page.getByRole(AriaRole.REGION, new GetByRoleOptions().setName("Seconds in a field"));
+        assertThat(seconds.getByRole(AriaRole.ROW).nth(2)).containsText("Depth");
+        assertThat(seconds.getByRole(AriaRole.ROW).nth(2)).not().containsText("–");
+        var told = Running.api("/api/doors/watched/work");
+        assertThat(told.at("/fields/1/stops").asInt()).isEqualTo(1);
+        assertThat(told.at("/fields/1/again").asInt()).isEqualTo(1);
+        assertThat(told.at("/whole/hindered/times").asInt()).isEqualTo(1);
+        // Four keys each, and four more to put the second one right; that of the save is not counted.
+        assertThat(told.at("/whole/keys").asInt()).isEqualTo(16);
+        assertThat(told.at("/whole/least").asInt()).isEqualTo(12);
+
+        seconds.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("Depth"))
+                .press("Enter");
+        assertThat(page.locator("#line-depth")).isFocused();
+        assertThat(page.locator("#line-depth")).hasAttribute("aria-pressed", "true");
+    }
+
+    @Test
+    void theDayLeadsToWhatCameInAndBeginsAnewOnceSeen() {
+        Running.form("dayed", "{\"title\":\"What\"}");
+        Running.api("/api/forms/dayed/doors", """
+                {"id":"dayed-look","title":"Dayed","who":{"people":["bram"]},"may":["see"]}""");
+        var page = Running.chromium()
+                .page(Running.url(), ColorScheme.LIGHT, Optional.of(Signed.in(Running.url(), "bram", "river-watch")));
+        page.navigate("/");
+        page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("The day")).press("Enter");
+        page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("I have seen this"))
+                .press("Enter");
+        var dayed = page.locator(".day-doors > li").filter(new Locator.FilterOptions().setHasText("Dayed"));
+        assertThat(dayed).hasCount(0);
+        Running.api("/api/doors/dayed/records", "{\"values\":{\"what\":\"a heron\"}}");
+        page.reload();
+        assertThat(dayed).containsText("came in");
+        dayed.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("came in"))
+                .press("Enter");
+        assertThat(page.getByLabel("What")).hasValue("a heron");
+    }
+}

@@ -1,0 +1,159 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { Link } from "react-router";
+import { answered, api, type Schemas } from "../api/client";
+import { Trouble } from "../ui/Trouble";
+import "./day.css";
+
+type Door = Schemas["DoorsDay"];
+
+const dayQuery = {
+  queryKey: ["day"],
+  queryFn: () => answered(api.GET("/api/day")),
+  staleTime: 0,
+};
+
+const WHEN = new Intl.DateTimeFormat("en-GB", {
+  weekday: "short",
+  day: "numeric",
+  month: "short",
+  hour: "2-digit",
+  minute: "2-digit",
+});
+const count = (times: number) => times.toLocaleString("en");
+
+/** What a day begins with: what came in, what waits, what was changed and removed, since one last looked. */
+export function DayPage() {
+  const came = useQuery(dayQuery);
+  const queries = useQueryClient();
+  const day = came.data;
+  const done = useRef<HTMLButtonElement>(null);
+  const told = day !== undefined;
+  useEffect(() => {
+    if (told && document.activeElement === document.body) done.current?.focus();
+  }, [told]);
+  const again = () => queries.invalidateQueries({ queryKey: ["day"] });
+  const seen = () =>
+    day && answered(api.POST("/api/day/seen", { body: { until: day.until } })).finally(again);
+  const mail = (on: boolean) => answered(api.PUT("/api/day/mail", { body: { on } })).finally(again);
+  return (
+    <main className="place">
+      <header className="top">
+        <h1>The day</h1>
+        {day && (
+          <span className="chip">
+            {day.first ? "the last day, since " : "since you looked, "}
+            {WHEN.format(new Date(day.since))}
+          </span>
+        )}
+        <span className="flex-1" />
+        <Link className="btn quiet" to="/">
+          Doors
+        </Link>
+        <button ref={done} type="button" className="btn go" onClick={seen} disabled={!day}>
+          I have seen this
+        </button>
+      </header>
+      <div className="overflow-auto p-5">
+        <Trouble error={came.error} />
+        {day?.doors.length === 0 && (
+          <p className="box max-w-prose p-4">Nothing came in since, and nothing waits for you.</p>
+        )}
+        <ul className="day-doors">
+          {day?.doors.map((door) => (
+            <li key={door.door} className="box">
+              <h2>
+                <Link to={`/d/${door.door}`}>{door.title}</Link>
+                {door.title !== door.form && <span className="chip">{door.form}</span>}
+              </h2>
+              <Told door={door} since={day.since} />
+            </li>
+          ))}
+        </ul>
+        {day && (
+          <label className="tick mt-4">
+            <input
+              type="checkbox"
+              checked={day.mail}
+              disabled={!day.address}
+              onChange={(e) => mail(e.target.checked)}
+            />
+            {day.address
+              ? `send it to ${day.address} each morning`
+              : "send it each morning: no e-mail address of yours is known"}
+          </label>
+        )}
+      </div>
+    </main>
+  );
+}
+
+/** What there is to tell of a door, each the way to its records. */
+function Told({ door, since }: { door: Door; since: string }) {
+  const at = `/d/${door.door}`;
+  const find = (...where: string[]) => `${at}?${new URLSearchParams(where.map((each) => ["find", each]))}`;
+  const by = (list: Door["changed"]) =>
+    list.map(({ name, title, times }, place) => (
+      <span key={name}>
+        {place > 0 && ", "}
+        {count(times)} by {title}
+      </span>
+    ));
+  return (
+    <dl>
+      {door.came > 0 && (
+        <Line figure={count(door.came)} to={find(`_entered_at:>=${since}`)}>
+          came in
+        </Line>
+      )}
+      {door.changed.length > 0 && (
+        <Line figure={sum(door.changed)} to={find(`_changed_at:>=${since}`)} more={by(door.changed)}>
+          changed
+        </Line>
+      )}
+      {door.removed.length > 0 && (
+        <Line figure={sum(door.removed)} more={by(door.removed)}>
+          removed
+        </Line>
+      )}
+      {door.keying > 0 && (
+        <Line figure={count(door.keying)} to={`${at}/twice`}>
+          wait for their second keying
+        </Line>
+      )}
+      {door.settling > 0 && (
+        <Line figure={count(door.settling)} to={`${at}/settle`}>
+          to settle
+        </Line>
+      )}
+      {door.finds.map((each) => (
+        <Line
+          key={each.name}
+          figure={(each.exact ? "" : "about ") + count(each.count)}
+          to={each.any ? at : find(...each.where)}
+        >
+          {each.name}
+        </Line>
+      ))}
+    </dl>
+  );
+}
+
+const sum = (list: { times: number }[]) => count(list.reduce((all, { times }) => all + times, 0));
+
+interface LineProps {
+  figure: string;
+  to?: string;
+  more?: React.ReactNode;
+  children: React.ReactNode;
+}
+
+function Line({ figure, to, more, children }: LineProps) {
+  return (
+    <div>
+      <dt>{to ? <Link to={to}>{children}</Link> : children}</dt>
+      <dd>{figure}</dd>
+      {more && <dd className="more">{more}</dd>}
+    </div>
+  );
+}

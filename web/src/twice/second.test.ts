@@ -1,0 +1,106 @@
+import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { assessment, browser, field, form, server } from "../testing/given";
+import { Second, type TwiceState } from "./second";
+
+const RULES: TwiceState = {
+  way: "at once",
+  paper: ["number"],
+  compared: ["taxon", "count"],
+  waiting: 1,
+  settling: 0,
+  keys: true,
+  settles: false,
+};
+const PAPER = { record: 7, values: { number: "P-1" }, words: "Number P-1" };
+
+/** A paper in hand, and what its fields and its end are answered with. */
+async function given(answer: (path: string) => unknown, at?: string) {
+  const sent = server(({ path }) => {
+    if (path.endsWith("/assess")) return { status: 200, body: assessment() };
+    if (path.endsWith("/take")) return { status: 200, body: { paper: PAPER } };
+    return { status: 200, body: answer(path) };
+  });
+  const second = new Second("again", RULES);
+  second.entry.follow(form([field("taxon"), field("count")]), 1);
+  const focused: (string | undefined)[] = [];
+  const hands = { focus: (column?: string) => focused.push(column), at: () => at };
+  second.take(hands);
+  await second.next();
+  return { second, sent, focused };
+}
+
+beforeEach(() => {
+  browser();
+});
+afterEach(() => {
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
+});
+
+it("clears a field that differs, says so, and brings the cursor back where nothing else is typed", async () => {
+  const { second, focused } = await given(() => ({ said: "differs" }), "count");
+  second.type("taxon", "mayfli");
+  await second.leave("taxon");
+  expect(second.entry.snapshot().typed.taxon).toBe("");
+  expect(second.snapshot().differs.get("taxon")).toBe("mayfli");
+  expect(focused.at(-1)).toBe("taxon");
+  expect(second.findings([])[0]?.message).toContain("“mayfli” differs from the first keying");
+});
+
+it("leaves the cursor where somebody types on, and forgets what differs once it is keyed again", async () => {
+  let type = () => {};
+  const { second, focused } = await given(() => {
+    type();
+    return { said: "differs" };
+  }, "count");
+  type = () => second.type("count", "1");
+  second.type("taxon", "mayfli");
+  await second.leave("taxon");
+  expect(focused.at(-1)).toBeUndefined();
+  expect(second.entry.snapshot().typed.count).toBe("1");
+  second.type("taxon", "m");
+  expect(second.snapshot().differs.size).toBe(0);
+});
+
+it("sends which keying holds, until something else is typed", async () => {
+  const both = { first: "7", second: "9", firstWords: "7", secondWords: "9" };
+  const { second, sent } = await given((path) =>
+    path.includes("/fields/") ? { said: "choose", both } : { standing: "settled", open: {} },
+  );
+  second.type("count", "9");
+  await second.leave("count");
+  expect(second.snapshot().choose?.both).toEqual(both);
+  await second.finish();
+  expect(sent.filter(({ path }) => path.endsWith("/{record}"))).toHaveLength(0);
+  second.choice("second");
+  expect(second.chosen("count")).toBe("second");
+  second.type("count", "8");
+  expect(second.chosen("count")).toBeUndefined();
+});
+
+it("is told late of a field that is another one by then, and says nothing of it", async () => {
+  let late: (answer: unknown) => void = () => {};
+  const answered = new Promise((resolve) => {
+    late = resolve;
+  });
+  const { second } = await given(() => answered);
+  second.type("taxon", "mayfli");
+  const left = second.leave("taxon");
+  second.type("taxon", "mayfly");
+  late({ said: "differs" });
+  await left;
+  expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
+  expect(second.snapshot().differs.size).toBe(0);
+});
+
+it("keeps what is keyed when its end is not answered, and brings it back with the paper", async () => {
+  const { second } = await given(() => {
+    throw new Error("gone");
+  });
+  second.type("taxon", "mayfly");
+  await second.finish();
+  expect(second.snapshot().paper).toEqual(PAPER);
+  expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
+  await second.next();
+  expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
+});
