@@ -95,12 +95,9 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   const { entry } = sitting;
   useEffect(() => {
     if (!parts) return;
-    const measure = new parts.Measure(
-      entry,
-      fieldsOf(form).map(({ column }) => column),
-    );
-    entry.measure = measure;
-    return measure.watch();
+    entry.measure ??= new parts.Measure(entry);
+    entry.measure.follow(fieldsOf(form).map(({ column }) => column));
+    return entry.measure.watch();
   }, [parts, entry, form]);
   const middle = useRef<HTMLDivElement>(null);
   useEarlyPaste(middle);

@@ -57,6 +57,8 @@ export interface EntryState {
 
 /** Counts how an entry is keyed: what is to be sent of it, and whom it is told of a save that was stopped. */
 export interface Counting {
+  follow: (order: string[]) => void;
+  watch: () => () => void;
   taken: (state: EntryState) => Schemas["WorkTaken"] | undefined;
   stopped: (findings: Finding[]) => void;
 }

@@ -27,9 +27,14 @@ export class Measure implements Counting {
 
   constructor(
     private readonly entry: Entry,
-    private readonly order: string[],
+    private order: string[] = [],
     private readonly now: () => number = () => performance.now(),
   ) {}
+
+  /** The fields in tab order from now on; what is counted of the entry stays. */
+  follow(order: string[]) {
+    this.order = order;
+  }
 
   /** Begins to look at the page; answers what ends it. */
   watch(): () => void {

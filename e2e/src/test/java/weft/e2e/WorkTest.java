@@ -27,9 +27,15 @@ class WorkTest {
         page.navigate("/d/watched");
         var keys = new Keys(page);
         assertThat(page.getByLabel("Site")).isFocused();
+        // What is not needed for the first key is there when its help is.
+        keys.press("F1");
+        assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+        keys.press("Escape");
+        assertThat(page.getByLabel("Site")).isFocused();
         for (int n = 1; n <= 3; n++) {
             keys.entry("S" + n, n == 2 ? "99" : "5").press("Enter");
             if (n == 2) {
+                assertThat(page.locator(".finding.stop")).isVisible();
                 assertThat(page.getByLabel("Depth")).isFocused();
                 keys.press("Control+a").type("4").press("Enter");
             }
