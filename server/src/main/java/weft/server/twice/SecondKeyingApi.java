@@ -85,9 +85,7 @@ class SecondKeyingApi {
         return new TwiceState(
                 twice.way().wire(),
                 twice.paper(),
-                twice.compared(door.saving().plan().keyed()).stream()
-                        .map(Column::name)
-                        .toList(),
+                Papers.compared(door).stream().map(Column::name).toList(),
                 keys ? waiting.keying() : 0,
                 settles ? waiting.settling() : 0,
                 keys,
@@ -140,7 +138,13 @@ class SecondKeyingApi {
     private Assessment assessed(Way way, long record, DraftJson draft) {
         var paper = papers.inHand(way, record).paper();
         var sent = drafts.sent(way, draft.of(null), 0, Optional.empty());
-        var whole = saving.assess(sent.form(), sent.draft().with(paper));
+        // What is compared is keyed: nothing begins as it would in a new entry, of this day and by this person.
+        var keyed = new LinkedHashMap<String, Value>();
+        Papers.compared(way).stream()
+                .filter(column -> !sent.draft().says(column.name()))
+                .forEach(column -> keyed.put(column.name(), Value.EMPTY));
+        keyed.putAll(paper);
+        var whole = saving.assess(sent.form(), sent.draft().with(keyed));
         return new Assessment(
                 whole.values(),
                 whole.readings(),

@@ -23,6 +23,8 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import weft.server.Browser;
 import weft.server.TestServer;
 import weft.server.TestServer.Answer;
@@ -261,6 +263,36 @@ class SecondKeyingTest {
     }
 
     @Test
+    void whatBeginsByItselfInANewEntryIsKeyedTheSecondTime() {
+        var door = door("twice_begun", "{\"way\":\"blind\",\"paper\":[\"number\"]}");
+        var copy = get("/api/forms/twice_begun");
+        var document = (ObjectNode) copy.json();
+        document.withObject("/rules")
+                .withArray("formulas")
+                .add(JsonMapper.shared().readTree("""
+                        {"target":"taxon","what":"default","formula":"person"}"""));
+        assertThat(send("PUT", "/api/forms/twice_begun", document.toString(), "If-Match", copy.header("ETag"))
+                        .status())
+                .isEqualTo(200);
+        post("/api/forms/twice_begun/publish", "");
+        long record = save(person(0), door, "{\"number\":\"S-1\",\"count\":\"3\",\"code\":\"b1\"}");
+        take(person(1), door, "");
+        var said = as(person(1), "POST", door + "/twice/" + record + "/assess", "{\"values\":{\"count\":\"3\"}}")
+                .json();
+        assertThat(said.at("/values/taxon").isNull()).isTrue();
+        assertThat(get("/api/doors/twice_begun/records/" + record)
+                        .json()
+                        .at("/values/taxon")
+                        .asString())
+                .isEqualTo("Keyer 0");
+        assertThat(finish(person(1), door, record, "{\"taxon\":\"Keyer 0\",\"count\":\"3\",\"code\":\"b1\"}", "{}")
+                        .json()
+                        .get("standing")
+                        .asString())
+                .isEqualTo("settled");
+    }
+
+    @Test
     void sixteenSecondKeyersGetNoPaperTwice() throws Exception {
         var door = door("twice_many", "{\"way\":\"blind\",\"paper\":[\"number\"]}");
         var papers = new HashMap<Long, String>();
@@ -364,10 +396,10 @@ class SecondKeyingTest {
 
         // A change of what is settled asks, by a formula.
         var copy = get("/api/forms/twice_found");
-        var document = (tools.jackson.databind.node.ObjectNode) copy.json();
+        var document = (ObjectNode) copy.json();
         document.withObject("/rules")
                 .withArray("checks")
-                .add(tools.jackson.databind.json.JsonMapper.shared().readTree("""
+                .add(JsonMapper.shared().readTree("""
                         {"id":"still","asks":false,"stays":false,"message":"This is settled, and stays.",
                          "rule":{"kind":"holds","formula":"_keyed != \\"settled\\"","column":"count"}}"""));
         var put = send("PUT", "/api/forms/twice_found", document.toString(), "If-Match", copy.header("ETag"));

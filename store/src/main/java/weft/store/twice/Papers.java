@@ -207,7 +207,8 @@ public final class Papers {
         return records.find(way.saving().table().whole(), row.record());
     }
 
-    static List<Column> compared(Way way) {
+    /** The columns that are compared at a door where papers are keyed twice. */
+    public static List<Column> compared(Way way) {
         return twice(way).compared(way.saving().plan().keyed());
     }
 
