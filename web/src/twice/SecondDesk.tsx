@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { flushSync } from "react-dom";
 import { Link, useParams } from "react-router";
 import type { Door, Form, FormItem, Ruled, SeenTable } from "../api/client";
 import { doorQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
@@ -95,12 +96,11 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
     const first = fields[0]?.column;
     second.take({
       focus: (column) => {
-        // The fields are drawn only once the paper is there.
-        setTimeout(() => {
-          const field = document.getElementById(inputId(column ?? first ?? ""));
-          field?.focus();
-          if (field instanceof HTMLInputElement) field.select();
-        });
+        // The fields are drawn only once the paper is there, and no key is to come before.
+        flushSync(() => {});
+        const field = document.getElementById(inputId(column ?? first ?? ""));
+        field?.focus();
+        if (field instanceof HTMLInputElement) field.select();
       },
       at: () => fields.find(({ column }) => inputId(column) === document.activeElement?.id)?.column,
     });
