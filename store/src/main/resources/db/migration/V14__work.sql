@@ -13,6 +13,7 @@ create table weft.work (
 );
 
 -- [jooq ignore start]
+create index history_changed on weft.history (table_id, at) where action = 'changed';
 create index work_keyed on weft.work (form_id, day) include (class, what, times, person) where what in ('entry', 'again');
 -- [jooq ignore stop]
 

@@ -255,10 +255,12 @@ public final class Figures {
                         )
                         select a.key, count(distinct c.record_id)
                         from changed c
-                        join weft.history f on f.table_id = {0} and f.record_id = c.record_id
-                          and f.version = 1 and f.action = 'saved'
+                        cross join lateral (
+                          select f.at, f.by, f.action from weft.history f
+                          where f.table_id = {0} and f.record_id = c.record_id order by f.id limit 1
+                        ) f
                         cross join lateral jsonb_each(c.after) a
-                        where f.at >= {1} and f.at < {2} and c.at < f.at + interval '7 days' and {3}
+                        where f.action = 'saved' and f.at >= {1} and f.at < {2} and c.at < f.at + interval '7 days' and {3}
                           and a.value is distinct from c.before -> a.key
                         group by grouping sets ((a.key), ())""",
                         DSL.val(table.id()),
