@@ -5,10 +5,11 @@ import { between, number, seconds, shareOf, type Work } from "./words";
 /** What is told first, each figure a way to what it speaks of. */
 export function Cards({ work, desk, twice }: { work: Work; desk: string; twice: boolean }) {
   const { whole } = work;
-  const keyed = whole.entries + whole.twice;
+  const each = (keys: number) => (whole.measured > 0 ? (keys / whole.measured).toFixed(0) : "–");
+  const since = (column: string) => `${desk}?find=${column}:>=${work.from}`;
   return (
     <div className="cards">
-      <Card figure={number(whole.entries)} to={desk}>
+      <Card figure={number(whole.entries)} to={since("_entered_at")}>
         {whole.entries === 1 ? "entry" : "entries"}, {number(whole.people)}{" "}
         {whole.people === 1 ? "person" : "people"}
         {whole.twice > 0 && `; ${number(whole.twice)} keyed again`}
@@ -18,16 +19,15 @@ export function Cards({ work, desk, twice }: { work: Work; desk: string; twice: 
           ? "an entry: no time was measured"
           : `an entry, median; ${seconds(whole.slowest)} s and more the slowest tenth`}
       </Card>
+      <Card figure={each(whole.keys)}>keys an entry; {each(whole.least)} would do</Card>
       <Card figure={shareOf(whole.hindered)}>stopped or asked before they were saved</Card>
-      <Card figure={shareOf(whole.corrected)}>corrected within a week</Card>
-      {twice ? (
+      <Card figure={shareOf(whole.corrected)} to={since("_changed_at")}>
+        corrected within a week
+      </Card>
+      {twice && (
         <Card figure={shareOf(whole.differed)} to={`${desk}?find=_keyed:differing`}>
           of fields differed when keyed twice
           {whole.differed.of > 0 && ` (${between(whole.differed)})`}
-        </Card>
-      ) : (
-        <Card figure={keyed > 0 && whole.keys > 0 ? (whole.keys / keyed).toFixed(0) : "–"}>
-          keys an entry; {whole.keys > 0 ? (whole.least / keyed).toFixed(0) : "–"} would do
         </Card>
       )}
     </div>

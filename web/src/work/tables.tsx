@@ -38,11 +38,7 @@ export function FieldsTable({ work, bench }: { work: Work; bench: string | undef
                 <td>{seconds(field.median)}</td>
                 <td>{seconds(field.slowest)}</td>
                 <td>{shareOf(field.corrected)}</td>
-                {twice && (
-                  <td title={field.differed.of > 0 ? `95 % interval: ${between(field.differed)}` : undefined}>
-                    {shareOf(field.differed)}
-                  </td>
-                )}
+                {twice && <Differed share={field.differed} />}
                 <td>{number(field.back)}</td>
               </tr>
             ))}
@@ -91,11 +87,7 @@ export function PeopleTable({ work, choose }: { work: Work; choose: (person: str
                   <td>{number(person.twice)}</td>
                   <td>{person.anHour == null ? "–" : person.anHour.toFixed(0)}</td>
                   <td>{perHundred(person.stops + person.asks, person.entries + person.twice)}</td>
-                  <td
-                    title={person.differed.of > 0 ? `95 % interval: ${between(person.differed)}` : undefined}
-                  >
-                    {shareOf(person.differed)}
-                  </td>
+                  <Differed share={person.differed} />
                 </tr>
               ))}
             </tbody>
@@ -103,5 +95,15 @@ export function PeopleTable({ work, choose }: { work: Work; choose: (person: str
         </div>
       )}
     </section>
+  );
+}
+
+/** A share that differed, with the ends between which the true one lies in 95 of a hundred cases. */
+function Differed({ share }: { share: Work["whole"]["differed"] }) {
+  return (
+    <td>
+      {shareOf(share)}
+      {share.of > 0 && <small>{between(share)}</small>}
+    </td>
   );
 }

@@ -208,12 +208,12 @@ final class TwiceBench {
                 var column = each.getKey();
                 if (each.getValue().get("said").asString().equals("choose")) {
                     var both = each.getValue().get("both");
-                    boolean first = settled(paper.get(column), both)
+                    boolean first = settled(paper.getOrDefault(column, ""), both)
                             .equals(both.get("firstWords").asString());
                     choices.put(column, first ? "first" : "second");
                 } else {
                     choices.remove(column);
-                    keyed.put(column, keyed(paper.get(column)));
+                    keyed.put(column, keyed(paper.getOrDefault(column, "")));
                 }
             });
         }
@@ -242,7 +242,7 @@ final class TwiceBench {
             var paper = paper(papers, next.get("paper"));
             var choices = new ArrayList<String>();
             for (var field : next.get("fields")) {
-                var right = settled(paper.get(field.get("column").asString()), field.get("both"));
+                var right = settled(paper.getOrDefault(field.get("column").asString(), ""), field.get("both"));
                 var which = right.equals(field.at("/both/firstWords").asString())
                         ? "{\"which\":\"first\"}"
                         : right.equals(field.at("/both/secondWords").asString())

@@ -186,9 +186,11 @@ class WorkApi {
                         (int) all.persons().stream()
                                 .filter(each -> each.times(What.ENTRY) + each.times(What.AGAIN) > 0)
                                 .count(),
+                        whole.measured(),
                         WorkJson.of(whole.median()),
                         WorkJson.of(whole.slowest()),
-                        ShareJson.of(new Share(Math.min(whole.times(What.HINDERED), entries + twice), entries + twice)),
+                        ShareJson.of(
+                                new Share(Math.min(whole.times(What.HINDERED), whole.measured()), whole.measured())),
                         ShareJson.of(whole.differed()),
                         ShareJson.of(whole.corrected()),
                         whole.times(What.KEYS),

@@ -48,6 +48,7 @@ record WorkJson(
     /**
      * All entries together.
      *
+     * @param measured how many were measured while they were keyed, one at a time in the form; of those the following is told
      * @param median what half of them took at most, in seconds; none where none was measured
      * @param slowest what nine of ten took at most
      * @param hindered how many were stopped or asked before they were saved
@@ -58,6 +59,7 @@ record WorkJson(
             long entries,
             long twice,
             int people,
+            long measured,
             @Nullable Double median,
             @Nullable Double slowest,
             ShareJson hindered,

@@ -67,7 +67,7 @@ class NothingLeaksTest {
         }
 
         String json(String id) {
-            return "{\"id\":\"%s\",\"title\":\"%s\",\"who\":{\"groups\":[\"Leak keyers\"]},\"may\":[%s],\"view\":{\"where\":[%s],\"own\":%s},\"fields\":{\"leftOut\":[%s],\"locked\":[]},\"takeBack\":60,\"lines\":\"both\"}"
+            return "{\"id\":\"%s\",\"title\":\"%s\",\"who\":{\"groups\":[\"Leak keyers\"]},\"may\":[%s],\"view\":{\"where\":[%s],\"own\":%s},\"fields\":{\"leftOut\":[%s],\"locked\":[]},\"takeBack\":60,\"lines\":\"both\",\"twice\":{\"paper\":[\"code\"]}}"
                     .formatted(
                             id,
                             id,
@@ -197,6 +197,13 @@ class NothingLeaksTest {
                 "/find?any=m",
                 "/lines/marks",
                 "/records?any=m1",
+                "/work",
+                "/work/csv",
+                "/twice",
+                "/twice/settling",
+                "/find?where=_keyed:once",
+                "/records?where=_entered_by:*leak*",
+                "/place?to=last&where=_changed_at:filled",
                 "/saves/none")) {
             questions.add(new String[] {"GET", path, null});
         }
@@ -228,6 +235,13 @@ class NothingLeaksTest {
                 questions.add(new String[] {"POST", "/records", others.formatted("", record.line(), line)});
             }
             questions.add(new String[] {"POST", "/assess", sheet(values(Map.of("site", "p")), record.lineMark())});
+            for (var again : List.of("", "/assess", "/fields/code", "/settle")) {
+                questions.add(new String[] {
+                    "POST",
+                    "/twice/" + record.id() + again,
+                    "{\"values\":{\"site\":\"p\"},\"entry\":{\"values\":{\"site\":\"p\"}},\"choices\":{}}"
+                });
+            }
             questions.add(new String[] {"GET", one, null});
             questions.add(new String[] {"GET", one + "/history", null});
             questions.add(new String[] {"GET", "/place?to=record:" + record.id(), null});

@@ -118,6 +118,7 @@ class WorkApiTest {
 
         var told = get("/api/doors/worked/work").json();
         assertThat(told.at("/whole/entries").asInt()).isEqualTo(62);
+        assertThat(told.at("/whole/measured").asInt()).isEqualTo(60);
         assertThat(told.at("/whole/people").asInt()).isEqualTo(2);
         assertThat(told.at("/whole/keys").asInt()).isEqualTo(60 * 20);
         assertThat(told.at("/whole/least").asInt()).isEqualTo(60 * 15);
@@ -208,10 +209,16 @@ class WorkApiTest {
         worked("owned", "");
         save(PEOPLE.get("work-ann"), "owned", "{\"site\":\"a\"}", "{\"seconds\":5}");
         save(PEOPLE.get("work-ann"), "owned", "{\"site\":\"b\"}", "{\"seconds\":5}");
+        // What was not measured counts as keyed, and says nothing of how fast.
+        as(
+                PEOPLE.get("work-ann"),
+                "POST",
+                "/api/doors/owned-in/batches",
+                "{\"same\":{},\"keep\":\"all\",\"lines\":[{\"values\":{\"site\":\"d\"}}]}");
         save(PEOPLE.get("work-ben"), "owned", "{\"site\":\"c\"}", "");
         var whole = get("/api/doors/owned/work").json();
         assertThat(whole.get("everybody").asBoolean()).isTrue();
-        assertThat(whole.at("/whole/entries").asInt()).isEqualTo(3);
+        assertThat(whole.at("/whole/entries").asInt()).isEqualTo(4);
         assertThat(whole.at("/persons/0/anHour").asDouble()).isCloseTo(720, within(1.0));
         assertThat(get("/api/doors/owned/work?person=work-ben")
                         .json()
@@ -221,7 +228,7 @@ class WorkApiTest {
         var own = as(PEOPLE.get("work-ann"), "GET", "/api/doors/owned-in/work", null)
                 .json();
         assertThat(own.get("everybody").asBoolean()).isFalse();
-        assertThat(own.at("/whole/entries").asInt()).isEqualTo(2);
+        assertThat(own.at("/whole/entries").asInt()).isEqualTo(3);
         assertThat(own.get("persons")).isEmpty();
         assertThat(own.get("people")).isEmpty();
         assertThat(as(PEOPLE.get("work-ann"), "GET", "/api/doors/owned-in/work?person=work-ben", null)

@@ -108,6 +108,11 @@ public final class Figures {
             return times.getOrDefault(what, 0L);
         }
 
+        /** How many of them were measured. */
+        public long measured() {
+            return seconds.values().stream().mapToLong(Long::longValue).sum();
+        }
+
         /** What half of them took at most, in seconds; empty where none was measured. */
         public OptionalDouble median() {
             return Classes.quantile(seconds, 0.5);
@@ -131,12 +136,10 @@ public final class Figures {
             return times.getOrDefault(what, 0L);
         }
 
-        /** How many entries and papers they keyed in an hour of keying; empty where no time was measured. */
+        /** How many entries and papers they key in an hour of keying, of those that were measured; empty where none was. */
         public OptionalDouble anHour() {
             long time = times(What.TIME);
-            return time == 0
-                    ? OptionalDouble.empty()
-                    : OptionalDouble.of((times(What.ENTRY) + times(What.AGAIN)) * 3_600_000.0 / time);
+            return time == 0 ? OptionalDouble.empty() : OptionalDouble.of(times(What.SECONDS) * 3_600_000.0 / time);
         }
     }
 
@@ -228,7 +231,6 @@ public final class Figures {
         sql.select(PERSON, WHAT, TIMES)
                 .from(asked.counted())
                 .where(ABOUT.eq(""))
-                .and(WHAT.ne(What.SECONDS.wire()))
                 .groupBy(PERSON, WHAT)
                 .forEach(row -> times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(What.class))
                         .put(what(row.value2()), row.value3()));
