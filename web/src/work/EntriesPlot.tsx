@@ -39,7 +39,12 @@ export function EntriesPlot({ work }: { work: Work }) {
       </header>
       <div className="plot" aria-hidden="true">
         <ResponsiveContainer width="100%" height="100%">
-          <BarChart data={bars} margin={{ top: 6, right: 4, bottom: 0, left: -14 }} barCategoryGap="14%">
+          <BarChart
+            accessibilityLayer={false}
+            data={bars}
+            margin={{ top: 6, right: 4, bottom: 0, left: -14 }}
+            barCategoryGap="14%"
+          >
             <CartesianGrid vertical={false} stroke="var(--line)" />
             <XAxis dataKey="name" tickLine={false} stroke="var(--line-strong)" tick={TICK} minTickGap={28} />
             <YAxis allowDecimals={false} tickLine={false} axisLine={false} tick={TICK} width={52} />

@@ -62,6 +62,7 @@ export function Stumbles({ work, bench }: { work: Work; bench: string | undefine
         <div className="plot" aria-hidden="true" style={{ height: fields.length * LINE }}>
           <ResponsiveContainer width="100%" height="100%">
             <BarChart
+              accessibilityLayer={false}
               layout="vertical"
               data={fields}
               margin={{ top: 0, right: 0, bottom: 0, left: 0 }}
