@@ -337,7 +337,7 @@ class BuilderTest {
                   line.addEventListener("ready", ready);
                 })""");
         Running.api("/api/forms/switched/publish", "");
-        page.waitForFunction("window.heard");
+        page.waitForFunction("() => window.heard");
         Keys.drawn(page);
         assertThat(field("Depth")).hasValue("1");
         keys.type("2").press("Enter");

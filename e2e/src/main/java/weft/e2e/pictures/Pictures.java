@@ -88,7 +88,7 @@ public final class Pictures {
                 "/api/doors/notes-again/records",
                 "{\"values\":{\"site_code\":\"QB-03\",\"noted_on\":\"2026-08-01\",\"note\":\"Heron at the weir.\",\"noted_by\":\"Odile Marsh\"}}");
         var page = by("bram", "/d/notes-again/twice", "End this paper", ColorScheme.LIGHT);
-        page.waitForFunction("document.activeElement?.id === 'field-noted_on'");
+        page.waitForFunction("() => document.activeElement?.id === 'field-noted_on'");
         page.keyboard().type("8/2");
         page.keyboard().press("Tab");
         page.getByText("differs from the first keying").waitFor();
