@@ -13,7 +13,7 @@ keyed as (
 insert into weft.second_keying
   (table_id, record_id, door_id, standing, first_by, first_at, second_by, second_at, second, outcome, settled_by, settled_at)
 select t.id, k._id, 'counts-again', k.standing, case when k._id / 20 % 3 = 0 then 'imre' else 'saffi' end, k.at,
-  case when k.standing <> 'waiting' then 'bram' end,
+  case k.standing when 'settled' then 'bram' when 'differing' then 'odile' end,
   case when k.standing <> 'waiting' then k.at + interval '1 day' end,
   case when k.standing <> 'waiting' then
     jsonb_build_object('stage', k.stage, 'count', case when k.slipped then k.count * 10 + 1 else k.count end) end,

@@ -35,7 +35,7 @@ class DemoDoorsTest {
             Map.entry("all-samples", Set.of("add", "see", "change", "export", "all")),
             Map.entry("report-a-sighting", Set.of("add")),
             Map.entry("counts-of-a-sample", Set.of("add")),
-            Map.entry("counts-again", Set.of("add")),
+            Map.entry("counts-again", Set.of("add", "see", "change", "all")),
             Map.entry("samples", Set.of("add", "see", "change", "remove", "export", "all")),
             Map.entry("incidents", Set.of("add", "see", "change", "remove", "export", "all")));
 

@@ -63,7 +63,7 @@ public final class Pictures {
         take(appending(), "append");
         take(open("/d/samples/sheet", "version", ColorScheme.LIGHT), "empty-sheet");
         take(again(), "twice");
-        take(by("odile", "/d/counts-again/settle", "Settle", ColorScheme.DARK), "settle");
+        take(by("bram", "/d/counts-again/settle", "Settle", ColorScheme.DARK), "settle");
         take(
                 by("odile", "/d/samples/work?from=" + LocalDate.now().minusDays(75), "Seconds in", ColorScheme.LIGHT),
                 "work");

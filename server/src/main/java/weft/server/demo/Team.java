@@ -151,7 +151,7 @@ class Team {
                         "counts-again",
                         "Counts again",
                         "counts",
-                        new Who(Set.of(COORDINATORS), Set.of(BUILDER), false, Optional.empty(), Optional.empty()),
+                        Who.of(COORDINATORS),
                         Set.of(May.ADD, May.SEE, May.CHANGE),
                         InView.ALL,
                         Map.of(),
