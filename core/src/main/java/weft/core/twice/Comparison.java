@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import weft.core.table.Column;
 import weft.core.value.Value;
 
@@ -32,7 +33,7 @@ public final class Comparison {
         return first != null && second != null ? first.compareTo(second) == 0 : one.equals(other);
     }
 
-    private static @org.jspecify.annotations.Nullable BigDecimal number(Value value) {
+    private static @Nullable BigDecimal number(Value value) {
         return switch (value) {
             case Value.Whole(var whole) -> BigDecimal.valueOf(whole);
             case Value.Decimal(var decimal) -> decimal;

@@ -9,7 +9,8 @@ public final class Stale extends RuntimeException {
     private final long table;
     private final transient Optional<StoredRow> now;
 
-    Stale(long table, Optional<StoredRow> now) {
+    /** Of that table; the record as it now stands, if it does. */
+    public Stale(long table, Optional<StoredRow> now) {
         super("stale");
         this.table = table;
         this.now = now;

@@ -5,6 +5,7 @@ import static weft.store.schema.Tables.SECOND_KEYING;
 import java.util.Optional;
 import org.jooq.JSONB;
 import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
 import weft.core.twice.Standing;
 
 /**
@@ -38,7 +39,7 @@ record Line(
                 filled(row.get(SECOND_KEYING.OUTCOME)));
     }
 
-    private static JSONB filled(@org.jspecify.annotations.Nullable JSONB json) {
+    private static JSONB filled(@Nullable JSONB json) {
         return json == null ? JSONB.valueOf("{}") : json;
     }
 }

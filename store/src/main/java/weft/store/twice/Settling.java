@@ -19,6 +19,7 @@ import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
 import weft.store.entry.Sent;
 import weft.store.record.History;
+import weft.store.record.Stale;
 import weft.store.record.ValuesJson;
 
 /**
@@ -96,7 +97,7 @@ public final class Settling {
      * @param choices by column, for each that differs
      * @param answers what is answered to what asks of the record
      * @throws NotYours when it is settled already, or they keyed it themselves
-     * @throws weft.store.record.Stale when the record is not what was seen
+     * @throws Stale when the record is not what was seen
      */
     public void settle(Way way, long record, int version, Map<String, Choice> choices, Map<String, String> answers) {
         var by = way.pass().by();
@@ -111,6 +112,10 @@ public final class Settling {
             throw NotYours.own();
         }
         var stored = papers.stored(way, line).orElseThrow(NotYours::settled);
+        // What holds is chosen of what was seen, the first keying too.
+        if (stored.version() != version) {
+            throw new Stale(way.saving().table().id(), Optional.of(stored));
+        }
         var differing = differing(way, line, stored);
         var outcome = new LinkedHashMap<>(Which.read(line.outcome()));
         var set = new LinkedHashMap<String, Typed>();
@@ -133,7 +138,7 @@ public final class Settling {
         if (!left.isEmpty()) {
             throw new NotYours("Choose for each field that differs; still open: " + String.join(", ", left) + ".");
         }
-        put(way, seen(stored, version), set, answers, within -> {
+        put(way, stored, set, answers, within -> {
             int kept = within.update(SECOND_KEYING)
                     .set(SECOND_KEYING.STANDING, Standing.SETTLED.wire())
                     .set(SECOND_KEYING.OUTCOME, Which.json(outcome))
@@ -147,10 +152,6 @@ public final class Settling {
                 throw NotYours.settled();
             }
         });
-    }
-
-    private static StoredRow seen(StoredRow stored, int version) {
-        return new StoredRow(stored.id(), stored.row(), version, stored.values());
     }
 
     /** Puts into the record what was settled, with its history, and keeps that it is settled. */
