@@ -1,7 +1,6 @@
 package weft.e2e;
 
 import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
@@ -54,10 +53,16 @@ public final class Chromium implements AutoCloseable {
         return browser.contexts().size();
     }
 
-    /** Closes all but the first so many. */
+    /**
+     * Closes all but the first so many. Their routes end before: a page may ask for something while it is being closed,
+     * and whoever lets that pass then would meet a page that is gone.
+     */
     public void closeAllBut(int first) {
         var open = browser.contexts();
-        open.subList(first, open.size()).forEach(BrowserContext::close);
+        for (var context : List.copyOf(open.subList(first, open.size()))) {
+            context.pages().forEach(Page::unrouteAll);
+            context.close();
+        }
     }
 
     /** The same in the light theme. */
