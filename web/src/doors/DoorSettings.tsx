@@ -73,8 +73,8 @@ export function DoorSettings({ form, door, doings }: Props) {
           anybody with its secret address, who may only add
         </label>
         <div className="flex flex-wrap items-center gap-2">
-          <label>
-            from{" "}
+          <label className="flex items-center gap-2">
+            from
             <input
               type="date"
               className="entry w-auto!"
@@ -82,8 +82,8 @@ export function DoorSettings({ form, door, doings }: Props) {
               onChange={(e) => change({ who: { ...who, from: e.target.value || undefined } })}
             />
           </label>
-          <label>
-            until{" "}
+          <label className="flex items-center gap-2">
+            until
             <input
               type="date"
               className="entry w-auto!"
@@ -224,7 +224,7 @@ function Row({ label, hint, children }: { label: string; hint?: string; children
   return (
     <section aria-label={label}>
       <h3>{label}</h3>
-      <div className="grid gap-2">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-2">
         {children}
         {hint && <p className="text-[13.5px] text-soft">{hint}</p>}
       </div>

@@ -25,9 +25,10 @@ export function KeyedTwice({ door, form, columns, change }: Props) {
     );
   }
   const set = (part: Partial<typeof twice>) => change({ twice: { ...twice, ...part } });
-  const others = doors
-    .filter(({ id }) => id !== door.id)
-    .map(({ id, title, everything }) => ({ name: id, title: everything ? "Everything" : title }));
+  const whose = doors.map(({ id, title, everything }) => ({
+    name: id,
+    title: everything ? "Everything" : title,
+  }));
   return (
     <>
       <label className="tick">
@@ -52,17 +53,18 @@ export function KeyedTwice({ door, form, columns, change }: Props) {
         are keyed again{(twice.share ?? 100) < 100 && ", drawn when each is saved"}.
       </label>
       <select
-        className="entry w-auto!"
+        className="entry"
         aria-label="What becomes of differences"
         value={twice.way ?? "at once"}
         onChange={(e) => set({ way: e.target.value })}
       >
         <option value="at once">at once: a field that differs says so as it is left</option>
-        <option value="blind">blind: both keyings whole, a third person settles</option>
+        <option value="blind">blind: a third person settles afterwards</option>
       </select>
+      <h4>A paper is recognised by</h4>
       <Chips
-        label="Papers are recognised by"
-        add="Recognise papers by a field"
+        label="what a paper is recognised by"
+        add="By a field"
         all={columns}
         chosen={twice.paper ?? []}
         change={(paper) => set({ paper })}
@@ -71,9 +73,10 @@ export function KeyedTwice({ door, form, columns, change }: Props) {
         Such as the number on the paper. Without any, by who keyed it first, on which day, and its place among
         theirs.
       </p>
+      <h4>Not compared</h4>
       <Chips
-        label="Not compared"
-        add="Leave a field out"
+        label="what is not compared"
+        add="Do not compare a field"
         all={columns.filter(({ name }) => !(twice.paper ?? []).includes(name))}
         chosen={twice.leftOut ?? []}
         change={(leftOut) => set({ leftOut })}
@@ -85,7 +88,7 @@ export function KeyedTwice({ door, form, columns, change }: Props) {
             checked={twice.blanks !== false}
             onChange={(e) => set({ blanks: e.target.checked })}
           />
-          blanks count
+          blanks make a difference
         </label>
         <label className="tick">
           <input
@@ -93,19 +96,20 @@ export function KeyedTwice({ door, form, columns, change }: Props) {
             checked={twice.case !== false}
             onChange={(e) => set({ case: e.target.checked })}
           />
-          capitals count
+          capitals make a difference
         </label>
       </div>
+      <h4>Whose entries</h4>
       <Chips
-        label="Entries by these doors instead of this one"
-        add="Take the entries of another door"
-        all={others}
+        label="whose entries are keyed again"
+        add="Take the entries of a door"
+        all={whose}
         chosen={twice.of ?? []}
         change={(of) => set({ of })}
       />
       <p className="text-[13.5px] text-soft">
-        Whose entries are keyed again here. Without any, those that are saved by this door. Who may change
-        records here settles what differs, unless they keyed it.
+        Without any, those that are saved by this door. Who may change records here settles what differs,
+        unless they keyed it.
       </p>
     </>
   );

@@ -187,7 +187,7 @@ function Settle({ door, form, paper, around, done }: Props) {
     <div className="settling" ref={box} onKeyDown={keys}>
       <div className="the-paper">
         <span className="words">{paper.paper.words}</span>
-        <span className="text-soft">row {record.row}</span>
+        <span className="whitespace-nowrap text-soft">row {record.row}</span>
       </div>
       <Trouble error={trouble} />
       <div className="box p-4">
