@@ -8,7 +8,6 @@ import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.LoggerFactory;
-import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.server.PortInUseException;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
@@ -21,7 +20,6 @@ import weft.store.local.LocalPostgres;
 import weft.store.people.People;
 
 /** Weft as one process: it starts the private PostgreSQL cluster, unless it is given a database, and serves. */
-@SpringBootApplication(proxyBeanMethods = false)
 public class WeftServer {
 
     /**
@@ -114,7 +112,8 @@ public class WeftServer {
                     "weft.database.user", postgres.map(LocalPostgres::user).orElse(""),
                     "weft.database.password",
                             postgres.map(LocalPostgres::password).orElse(""));
-            var server = new SpringApplicationBuilder(WeftServer.class)
+            var server = new SpringApplicationBuilder(Server.class)
+                    .main(Server.class)
                     .properties(settings)
                     .registerShutdownHook(false)
                     .run();

@@ -111,7 +111,7 @@ class Wiring {
         return database.sql();
     }
 
-    @Bean(destroyMethod = "") // The database closes it.
+    @Bean
     Changes changes(Database database) {
         return database.changes();
     }

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
+import org.springframework.jdbc.datasource.DelegatingDataSource;
 import org.springframework.security.authorization.AuthorizationDecision;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configuration.EnableWebSecurity;
@@ -167,9 +168,9 @@ class Security {
         };
     }
 
-    /** Where sessions are kept. */
-    @Bean(destroyMethod = "") // The database closes it.
+    /** Where sessions are kept: one that only the database closes. */
+    @Bean
     DataSource dataSource(Database database) {
-        return database.source();
+        return new DelegatingDataSource(database.source());
     }
 }

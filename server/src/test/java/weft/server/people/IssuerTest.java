@@ -21,8 +21,8 @@ import org.springframework.boot.web.server.servlet.context.ServletWebServerAppli
 import org.springframework.context.ConfigurableApplicationContext;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import weft.server.Server;
 import weft.server.TestServer;
-import weft.server.WeftServer;
 import weft.store.people.People;
 
 /** Another server on the same database, where people come by an issuer. */
@@ -36,7 +36,7 @@ class IssuerTest {
     @BeforeAll
     static void given() throws Exception {
         issuer = new StandInIssuer();
-        server = new SpringApplicationBuilder(WeftServer.class)
+        server = new SpringApplicationBuilder(Server.class)
                 .registerShutdownHook(false)
                 .run(
                         "--server.port=0",
