@@ -171,7 +171,9 @@ class BatchesApi {
         var way = drafts.taking(door, typed.getFirst().draft());
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.spelled()));
         var outcome = saving.save(typed.stream().map(line -> line(way, line)).toList(), key, asked.passing());
-        work.entered(way, outcome.saved().size());
+        if (!outcome.again()) {
+            work.entered(way, outcome.saved().size());
+        }
         return new BatchSaved(
                 outcome.saved().entrySet().stream()
                         .map(each -> new LineSaved(

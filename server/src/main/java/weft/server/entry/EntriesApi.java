@@ -68,7 +68,9 @@ class EntriesApi {
         var way = drafts.taking(door, draft);
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.spelled()));
         var saved = sheets.save(drafts.entered(way, draft.of(null), key));
-        work.entered(way, draft.work());
+        if (!saved.again()) {
+            work.entered(way, draft.work());
+        }
         return ResponseEntity.created(URI.create("/api/doors/"
                         + way.pass().door().id() + "/records/" + saved.record().id()))
                 .eTag(Seen.etag(saved.record().version()))
@@ -110,9 +112,7 @@ class EntriesApi {
     ResponseEntity<SavedJson> saved(Way door, @PathVariable String key) {
         var record = saving.savedUnder(door.saving(), door.pass().theirs(key))
                 .orElseThrow(() -> Problem.unknown("save under this key"));
-        return ResponseEntity.ok()
-                .eTag(Seen.etag(record.version()))
-                .body(saved(door, new Saving.Saved(record, List.of())));
+        return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(saved(door, Saving.Saved.before(record)));
     }
 
     @PutMapping("/api/doors/{door}/records/{id}")

@@ -60,13 +60,14 @@ class PressApi {
                 ? drafts.entered(way, asked, key)
                 : drafts.sent(way, asked, changes ? seen.version() : 0, key);
         var pressed = saving.press(sent, button);
-        if (asked.record() == null && pressed.saved().isPresent()) {
+        if (asked.record() == null
+                && pressed.saved().filter(saved -> !saved.again()).isPresent()) {
             work.entered(way, asked.work());
         }
         return new Pressed(
                 ValuesJson.of(way.narrowing().given(pressed.set())),
                 pressed.saved()
-                        .map(record -> SavedJson.of(way.of(record), pressed.then()))
+                        .map(saved -> SavedJson.of(way.of(saved.record()), pressed.then()))
                         .orElse(null),
                 ThenJson.of(pressed.then()));
     }

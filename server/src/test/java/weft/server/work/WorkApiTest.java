@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Random;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -291,5 +292,50 @@ class WorkApiTest {
             assertThat(person.at("/differed/times").asInt()).isEqualTo(first ? 3 : 0);
             assertThat(person.get("twice").asInt()).isEqualTo(first ? 0 : 10);
         }
+    }
+
+    /** An answer that was lost is asked for again, by several tries at once perhaps. */
+    @Test
+    void whatIsSentAgainUnderItsKeyIsCountedOnce() {
+        form("resent", "{\"title\":\"Site\",\"unique\":true},{\"title\":\"Depth\",\"type\":\"whole\"}");
+        post("/api/forms/resent/doors", """
+                {"id":"resent-in","title":"In","who":{"groups":["Workers"]},"may":["add"],"lines":"both",
+                 "twice":{"way":"blind","paper":["site"]}}""");
+        var ann = PEOPLE.get("work-ann");
+        for (int n = 0; n < 5; n++) {
+            var entry = "{\"values\":{\"site\":\"s%d\"},\"work\":{\"seconds\":5,\"keys\":7}}".formatted(n);
+            var key = "once-" + n;
+            IntStream.range(0, 4)
+                    .parallel()
+                    .forEach(_ -> assertThat(
+                                    as(ann, "POST", "/api/doors/resent-in/records", entry, "Idempotency-Key", key)
+                                            .status())
+                            .isEqualTo(201));
+        }
+        var batch =
+                "{\"same\":{},\"keep\":\"all\",\"lines\":[{\"values\":{\"site\":\"b1\"}},{\"values\":{\"site\":\"b2\"}}]}";
+        for (int n = 0; n < 3; n++) {
+            assertThat(as(ann, "POST", "/api/doors/resent-in/batches", batch, "Idempotency-Key", "batch-1")
+                            .status())
+                    .isEqualTo(201);
+        }
+        var ben = PEOPLE.get("work-ben");
+        var paper =
+                as(ben, "POST", "/api/doors/resent-in/twice/take", "{}").json().get("paper");
+        for (int n = 0; n < 2; n++) {
+            assertThat(as(
+                                    ben,
+                                    "POST",
+                                    "/api/doors/resent-in/twice/"
+                                            + paper.get("record").asLong(),
+                                    "{\"entry\":{\"values\":{\"depth\":1},\"work\":{\"seconds\":4,\"keys\":2}}}")
+                            .status())
+                    .isEqualTo(200);
+        }
+        var told = get("/api/doors/resent/work").json().get("whole");
+        assertThat(told.get("entries").asInt()).isEqualTo(7);
+        assertThat(told.get("twice").asInt()).isEqualTo(1);
+        assertThat(told.get("measured").asInt()).isEqualTo(6);
+        assertThat(told.get("keys").asInt()).isEqualTo(5 * 7 + 2);
     }
 }

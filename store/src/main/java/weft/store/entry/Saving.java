@@ -52,8 +52,18 @@ public final class Saving {
         this.clock = clock;
     }
 
-    /** A saved entry, and what the Desk does next. */
-    public record Saved(StoredRow record, List<Then> then) {}
+    /**
+     * A saved entry, and what the Desk does next.
+     *
+     * @param again whether it was saved before, by the same request, and nothing now
+     */
+    public record Saved(StoredRow record, List<Then> then, boolean again) {
+
+        /** Of an entry that is saved already. */
+        public static Saved before(StoredRow record) {
+            return new Saved(record, List.of(), true);
+        }
+    }
 
     /**
      * What a press came to.
@@ -62,7 +72,7 @@ public final class Saving {
      * @param saved the entry as it was saved; empty when the steps do not save
      * @param then what the Desk does next
      */
-    public record Pressed(Map<String, Value> set, Optional<StoredRow> saved, List<Then> then) {}
+    public record Pressed(Map<String, Value> set, Optional<Saved> saved, List<Then> then) {}
 
     /** What is to be said of a draft now. Nothing is written. */
     public Assessment assess(ReadyForm form, Draft draft) {
@@ -126,7 +136,7 @@ public final class Saving {
         // A press that saved before under its key may well ask or stop by now.
         var before = sent.key().flatMap(key -> writer.keys().savedBefore(form.table(), key));
         if (before.isPresent()) {
-            return new Pressed(Map.of(), before, List.of());
+            return new Pressed(Map.of(), before.map(Saved::before), List.of());
         }
         var values = values(sent.draft(), assess(form, sent.draft()));
         var outcome = engine.steps(form.plan(), button, sent.draft(), values, 0, rows(form), Trace.none());
@@ -143,7 +153,7 @@ public final class Saving {
             return new Pressed(outcome.set(), Optional.empty(), outcome.then());
         }
         var saved = saves.apply(sent.with(outcome.set()), button);
-        return new Pressed(outcome.set(), Optional.of(saved.record()), saved.then());
+        return new Pressed(outcome.set(), Optional.of(saved), saved.then());
     }
 
     Saved save(Sent sent, String place) {
@@ -152,7 +162,7 @@ public final class Saving {
             // An entry that was saved before under its key may well collide with itself by now.
             return sent.key()
                     .flatMap(key -> writer.keys().savedBefore(sent.form().table(), key))
-                    .map(record -> new Saved(record, List.of()))
+                    .map(Saved::before)
                     .orElseThrow(() -> new Stopped(assessment.findings()));
         }
         return written(sent, assessment, place, Following.NOTHING);
@@ -175,14 +185,13 @@ public final class Saving {
     private Saved written(Sent sent, Assessment assessment, String place, Following lines) {
         try {
             var following = following(sent, assessment, place);
-            var record = writer.save(
-                            entry(sent, assessment), following == Following.NOTHING ? lines : lines.before(following))
-                    .record();
-            return new Saved(record, following instanceof Steps steps ? steps.then : List.of());
+            var kept = writer.save(
+                    entry(sent, assessment), following == Following.NOTHING ? lines : lines.before(following));
+            return new Saved(kept.record(), following instanceof Steps steps ? steps.then : List.of(), kept.again());
         } catch (NotSaved e) {
             throw refusal(e, sent);
         } catch (Stale e) {
-            return new Saved(changedAlready(sent, assessment, e).orElseThrow(() -> e), List.of());
+            return Saved.before(changedAlready(sent, assessment, e).orElseThrow(() -> e));
         }
     }
 

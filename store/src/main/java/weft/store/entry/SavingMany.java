@@ -45,8 +45,9 @@ public final class SavingMany {
      *
      * @param saved the records that lines became
      * @param left what is in the way of those that are not saved
+     * @param again whether they were saved before, under the same key, and nothing now
      */
-    public record Outcome(Map<Integer, StoredRow> saved, Map<Integer, Findings> left) {}
+    public record Outcome(Map<Integer, StoredRow> saved, Map<Integer, Findings> left, boolean again) {}
 
     /** Something is in the way of some lines. Nothing was written. */
     public static final class LinesStopped extends RuntimeException {
@@ -101,7 +102,7 @@ public final class SavingMany {
                 }
             }
             try {
-                return new Outcome(written(parts), left);
+                return new Outcome(written(parts), left, false);
             } catch (LineStopped stopped) {
                 late.put(stopped.line, stopped.findings);
             } catch (NotSaved refused) {
@@ -137,7 +138,7 @@ public final class SavingMany {
         }
         var left = new TreeMap<Integer, Findings>();
         parts(lines.stream().filter(line -> !saved.containsKey(line.line())).toList(), left, key);
-        return Optional.of(new Outcome(saved, left));
+        return Optional.of(new Outcome(saved, left, true));
     }
 
     /** What is to be written of each line that nothing is in the way of; the others are left. */

@@ -216,7 +216,7 @@ public final class SavingSheets {
         var before =
                 sent.key().flatMap(key -> writer.keys().savedBefore(sent.form().table(), key));
         if (before.isPresent()) {
-            return new Saving.Saved(before.get(), List.of());
+            return Saving.Saved.before(before.get());
         }
         var looked = looked(sent);
         if (!looked.stale().isEmpty()) {

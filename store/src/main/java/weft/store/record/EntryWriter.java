@@ -153,8 +153,18 @@ public final class EntryWriter {
     /** Something that was written beside the entry, and its row; 0 for a message. */
     public record Done(Write write, long row) {}
 
-    /** An entry that was written, and what was written beside it. */
-    public record Kept(StoredRow record, List<Done> beside) {}
+    /**
+     * An entry that was written, and what was written beside it.
+     *
+     * @param again whether that was done before, under the same key, and nothing now
+     */
+    public record Kept(StoredRow record, List<Done> beside, boolean again) {
+
+        /** Of one that is written now. */
+        public Kept(StoredRow record, List<Done> beside) {
+            this(record, beside, false);
+        }
+    }
 
     /** A rehearsal is over, and all of it is undone. */
     private static final class Over extends RuntimeException {
@@ -258,7 +268,9 @@ public final class EntryWriter {
 
     /** Whatever it was that failed, a save done before under this key is the answer. */
     private Optional<Kept> before(Entry entry) {
-        return entry.key().flatMap(key -> keys.savedBefore(entry.table(), key)).map(row -> new Kept(row, List.of()));
+        return entry.key()
+                .flatMap(key -> keys.savedBefore(entry.table(), key))
+                .map(row -> new Kept(row, List.of(), true));
     }
 
     private <T> T together(StoredTable table, Function<DSLContext, T> writing) {

@@ -262,9 +262,13 @@ class SavingTest {
         assertThat(only.set()).containsOnly(Map.entry("number", text("S-QB-03")));
         assertThat(only.saved()).isEmpty();
         assertThat(rows(samples)).isZero();
-        var went = saving.press(new Sent(buttons, draft, "odile"), "go", saving::save);
-        assertThat(went.saved().orElseThrow().of("number")).isEqualTo(text("S-QB-03"));
+        var keyed = new Sent(buttons, draft, "odile").under(Optional.of(new SaveKey("pressed", new byte[] {1})));
+        var went = saving.press(keyed, "go", saving::save);
+        var saved = went.saved().orElseThrow();
+        assertThat(saved.record().of("number")).isEqualTo(text("S-QB-03"));
+        assertThat(saved.again()).isFalse();
         assertThat(went.then()).contains(new Then.Say("Row 1 is in."));
+        assertThat(saving.press(keyed, "go", saving::save).saved()).contains(Saving.Saved.before(saved.record()));
     }
 
     @Test
