@@ -74,7 +74,7 @@ export function DoorSettings({ form, door, doings }: Props) {
         </label>
         <div className="flex flex-wrap items-center gap-2">
           <label className="flex items-center gap-2">
-            from
+            <span className="w-9">from</span>
             <input
               type="date"
               className="entry w-auto!"
@@ -83,7 +83,7 @@ export function DoorSettings({ form, door, doings }: Props) {
             />
           </label>
           <label className="flex items-center gap-2">
-            until
+            <span className="w-9">until</span>
             <input
               type="date"
               className="entry w-auto!"

@@ -86,11 +86,10 @@ export function Stumbles({ work, bench }: { work: Work; bench: string | undefine
                 </Link>
               ) : (
                 words
-              )}
-              :{" "}
+              )}{" "}
               {asks > 0
-                ? `asked ${number(asks)} times, ${perHundred(despite, asks)} % of them answered save all the same`
-                : `stopped ${number(stops)} times`}
+                ? `(asked ${number(asks)} times, ${perHundred(despite, asks)} % of them answered save all the same)`
+                : `(stopped ${number(stops)} times)`}
             </li>
           ))}
         </ul>

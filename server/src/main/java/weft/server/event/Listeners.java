@@ -136,6 +136,12 @@ class Listeners implements Listening {
     /** Ending the stream of one who never reads takes until its connection is given up; nobody waits for that. */
     private void letGo(Listener listener) {
         all.remove(listener);
-        Thread.ofVirtual().name("let go").start(listener.emitter()::complete);
+        Thread.ofVirtual().name("let go").start(() -> {
+            try {
+                listener.emitter().complete();
+            } catch (IllegalStateException over) {
+                // Its connection is given up already.
+            }
+        });
     }
 }
