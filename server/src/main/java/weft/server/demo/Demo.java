@@ -161,7 +161,7 @@ public class Demo {
     private Set<Long> correct(StoredTable samples, Random random) {
         for (int i = 0; i < CORRECTIONS; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
-            var by = Volunteers.SAMPLERS.get(random.nextInt(Volunteers.SAMPLERS.size()));
+            var by = team.signing(Volunteers.SAMPLERS.get(random.nextInt(Volunteers.SAMPLERS.size())));
             var correction = Samples.correction(random);
             records.find(samples, id)
                     .ifPresent(record -> writer.save(

@@ -1,6 +1,7 @@
 package weft.server.demo;
 
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -38,6 +39,7 @@ class Team {
     private final Doors doors;
     private final KeptFinds finds;
     private final Audit audit;
+    private final Map<String, String> names = new HashMap<>();
 
     Team(People people, Passwords passwords, Doors doors, KeptFinds finds, Audit audit) {
         this.people = people;
@@ -66,7 +68,13 @@ class Team {
                 new People.Said(name, title, Optional.empty(), List.of(groups), false),
                 Optional.of(passwords.encoded(Passwords.OF_DEMO, name)),
                 true);
+        names.put(title, name);
         told(What.PERSON_MADE, title + " (" + name + "): " + String.join(", ", groups));
+    }
+
+    /** What somebody of the group signs in by; those who never do are named as they are. */
+    String signing(String title) {
+        return names.getOrDefault(title, title);
     }
 
     void told(What what, String about) {
