@@ -167,10 +167,11 @@ public final class ChangeSets {
             }
         }
         int kept = within.execute(
-                "insert into weft.history (table_id, record_id, row_no, version, action, by, before)"
+                "insert into weft.history (table_id, record_id, row_no, version, action, by, before, entered_at, entered_by)"
                         + " select " + table.id() + ", t._id, t._row, t._version + 1, 'deleted', {0}, weft.values_json("
                         + table.id()
-                        + ", to_jsonb(t)) from " + name + " t" + added + " and c.record_id = t._id",
+                        + ", to_jsonb(t)), t._entered_at, t._entered_by from " + name + " t" + added
+                        + " and c.record_id = t._id",
                 DSL.val(by));
         if (kept == 0) {
             return;

@@ -155,19 +155,29 @@ public final class History {
         return entries;
     }
 
+    /** When it was entered and by whom, with the first values it is known to have had; of one that was removed as well. */
     private Optional<Entry> entered(StoredTable table, long id, Optional<Map<String, Object>> first) {
         return sql.select(RecordRows.fields(table))
                 .select(TableSql.ENTERED_AT, TableSql.ENTERED_BY)
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
-                .fetchOptional(row -> new Entry(
+                .fetchOptional(row -> entered(
                         row.get(TableSql.ENTERED_AT),
                         row.get(TableSql.ENTERED_BY),
-                        "saved",
-                        1,
-                        Optional.empty(),
-                        Optional.of(first.orElseGet(
-                                () -> ValuesJson.of(RecordRows.of(table, row).values())))));
+                        first.orElseGet(
+                                () -> ValuesJson.of(RecordRows.of(table, row).values()))))
+                .or(() -> first.flatMap(values -> sql.select(HISTORY.ENTERED_AT, HISTORY.ENTERED_BY)
+                        .from(HISTORY)
+                        .where(HISTORY.TABLE_ID.eq(table.id()))
+                        .and(HISTORY.RECORD_ID.eq(id))
+                        .and(HISTORY.ENTERED_AT.isNotNull())
+                        .orderBy(HISTORY.ID.desc())
+                        .limit(1)
+                        .fetchOptional(row -> entered(row.value1(), row.value2(), values))));
+    }
+
+    private static Entry entered(OffsetDateTime at, String by, Map<String, Object> values) {
+        return new Entry(at, by, "saved", 1, Optional.empty(), Optional.of(values));
     }
 
     private static Optional<Map<String, Object>> values(StoredTable table, JSONB json) {

@@ -136,7 +136,13 @@ public final class Records {
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
                 .fetchSingle(row -> RecordRows.of(table, row));
-        tell(within, table, "changed", by, before, Optional.of(after));
+        tell(
+                within,
+                table,
+                "changed",
+                by,
+                before,
+                Map.of(HISTORY.AFTER, JSONB.valueOf(ValuesJson.write(after.values()))));
         return after;
     }
 
@@ -182,11 +188,14 @@ public final class Records {
     static void delete(DSLContext within, StoredTable table, long id, int version, String by) {
         var before = latest(within, table.whole(), id, version);
         new Tables(within).linkingTo(table).forEach(linking -> letGo(within, linking, id, by));
-        within.deleteFrom(DSL.table(table.sqlName())).where(TableSql.ID.eq(id)).execute();
+        var entered = within.deleteFrom(DSL.table(table.sqlName()))
+                .where(TableSql.ID.eq(id))
+                .returningResult(TableSql.ENTERED_AT.as(HISTORY.ENTERED_AT), TableSql.ENTERED_BY.as(HISTORY.ENTERED_BY))
+                .fetchSingle();
         within.insertInto(FREE_ROW, FREE_ROW.TABLE_ID, FREE_ROW.ROW_NO)
                 .values(table.id(), before.row())
                 .execute();
-        tell(within, table, "deleted", by, before, Optional.empty());
+        tell(within, table, "deleted", by, before, entered.intoMap());
     }
 
     /** The records that link to one that is to be removed: in its way, or emptied as if by hand. */
@@ -241,12 +250,7 @@ public final class Records {
     }
 
     private static void tell(
-            DSLContext within,
-            StoredTable table,
-            String action,
-            String by,
-            StoredRow before,
-            Optional<StoredRow> after) {
+            DSLContext within, StoredTable table, String action, String by, StoredRow before, Map<?, ?> besides) {
         within.insertInto(HISTORY)
                 .set(HISTORY.TABLE_ID, table.id())
                 .set(HISTORY.RECORD_ID, before.id())
@@ -255,10 +259,7 @@ public final class Records {
                 .set(HISTORY.ACTION, action)
                 .set(HISTORY.BY, by)
                 .set(HISTORY.BEFORE, JSONB.valueOf(ValuesJson.write(before.values())))
-                .set(
-                        HISTORY.AFTER,
-                        after.map(record -> JSONB.valueOf(ValuesJson.write(record.values())))
-                                .orElse(null))
+                .set(besides)
                 .execute();
         Telling.tell(within, new Change.OfRecord(table.id(), action, before.id(), before.row()));
     }
