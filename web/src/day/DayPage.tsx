@@ -89,30 +89,37 @@ export function DayPage() {
 }
 
 /** What there is to tell of a door, each the way to its records. */
-function Told({ door, since }: { door: Door; since: string }) {
+function Told({ door, since: day }: { door: Door; since: string }) {
   const at = `/d/${door.door}`;
   const find = (...where: string[]) => `${at}?${new URLSearchParams(where.map((each) => ["find", each]))}`;
-  const by = (list: Door["changed"]) =>
-    list.map(({ name, title, times }, place) => (
-      <span key={name}>
-        {place > 0 && ", "}
-        {count(times)} by {title}
-      </span>
-    ));
+  const since = `>=${day}`;
   return (
     <dl>
-      {door.came > 0 && (
-        <Line figure={count(door.came)} to={find(`_entered_at:>=${since}`)}>
+      {door.came.count > 0 && (
+        <Line figure={inWords(door.came)} to={find(`_entered_at:${since}`)}>
           came in
         </Line>
       )}
       {door.changed.length > 0 && (
-        <Line figure={sum(door.changed)} to={find(`_changed_at:>=${since}`)} more={by(door.changed)}>
+        <Line
+          figure={sum(door.changed)}
+          to={find(`_changed_at:${since}`)}
+          more={
+            <By
+              all={door.changed}
+              to={(name) => find(`_changed_at:${since}`, `_changed_by:"${name.replaceAll('"', '""')}"`)}
+            />
+          }
+        >
           changed
         </Line>
       )}
       {door.removed.length > 0 && (
-        <Line figure={sum(door.removed)} more={by(door.removed)}>
+        <Line
+          figure={sum(door.removed)}
+          to={door.removes ? `${at}?${new URLSearchParams({ removed: day })}` : undefined}
+          more={<By all={door.removed} />}
+        >
           removed
         </Line>
       )}
@@ -129,8 +136,8 @@ function Told({ door, since }: { door: Door; since: string }) {
       {door.finds.map((each) => (
         <Line
           key={each.name}
-          figure={(each.exact ? "" : "about ") + count(each.count)}
-          to={each.any ? at : find(...each.where)}
+          figure={inWords(each.there)}
+          to={find(...each.where) + (each.any && `&${new URLSearchParams({ any: each.any })}`)}
         >
           {each.name}
         </Line>
@@ -139,11 +146,28 @@ function Told({ door, since }: { door: Door; since: string }) {
   );
 }
 
+const inWords = ({ count: many, exact }: Schemas["TotalJson"]) => (exact ? "" : "about ") + count(many);
 const sum = (list: { times: number }[]) => count(list.reduce((all, { times }) => all + times, 0));
+
+/** How many by whom, each the way to theirs. */
+function By({ all, to }: { all: Door["changed"]; to?: (name: string) => string }) {
+  return all.map(({ name, title, times }, place) => (
+    <span key={name}>
+      {place > 0 && ", "}
+      {to ? (
+        <Link to={to(name)}>
+          {count(times)} by {title}
+        </Link>
+      ) : (
+        `${count(times)} by ${title}`
+      )}
+    </span>
+  ));
+}
 
 interface LineProps {
   figure: string;
-  to?: string;
+  to?: string | undefined;
   more?: React.ReactNode;
   children: React.ReactNode;
 }

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import type { DeskForm as Form, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { inWords, useOthers } from "../api/useOthers";
@@ -38,7 +38,9 @@ interface Props {
 
 /** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
 export function DeskOf({ form, version, table, ruled, other }: Props) {
-  const [rows, setRows] = useState(false);
+  // Whatever leads here may ask for what was removed since then.
+  const [removed] = useState(useSearchParams()[0].get("removed"));
+  const [rows, setRows] = useState(form.door.may.includes("remove") && removed !== null);
   const [over, setOver] = useState<"keys" | "history">();
   const desk = useDesk(form, version, table);
   const parts = useParts();
@@ -53,6 +55,10 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     if (rows) document.activeElement?.scrollIntoView({ block: "nearest" });
   }, [rows]);
 
+  useEffect(() => {
+    if (parts && removed !== null) listShown()?.focus();
+  }, [parts, removed]);
+
   const toForm = () => {
     if (document.activeElement?.closest(".rows-drawer")) sitting.focusFirst();
   };
@@ -61,9 +67,9 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   rowsShown.current = rows;
   const turnRows = () => may("see") && withParts(turn);
   const turn = () => {
-    const grid = document.querySelector<HTMLElement>(".rows-drawer [role=grid]");
+    const list = listShown();
     if (!rowsShown.current) flushSync(() => setRows(true));
-    else if (grid && !grid.contains(document.activeElement)) grid.focus();
+    else if (list && !list.contains(document.activeElement)) list.focus();
     else {
       toForm();
       setRows(false);
@@ -212,6 +218,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           columns={columns}
           desk={desk}
           ruled={ruled}
+          removed={removed}
           leave={toForm}
         />
       )}
@@ -240,6 +247,10 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     </main>
   );
 }
+
+/** What the drawer lists, for the keys. */
+const listShown = () =>
+  document.querySelector<HTMLElement>(".rows-drawer [role=grid], .rows-drawer .removed");
 
 /** A form whose fields can be gone into and copied from only. */
 const reading = (form: Form): Form => ({

@@ -19,6 +19,7 @@ import { RemovedList } from "../history/RemovedList";
 import type { Seen } from "../history/useRemoval";
 import { RowsGrid } from "../rows/RowsGrid";
 import { byRow, inView, KEYED, LISTED, PAGE } from "../rows/source";
+import { when } from "../ui/when";
 import { useCorrection } from "./useCorrection";
 import type { DeskDoings } from "./useDesk";
 
@@ -46,14 +47,17 @@ interface Props {
   columns: Column[];
   desk: DeskDoings;
   ruled: Ruled;
+  /** Since when what was removed is asked for first; nothing where rows are. */
+  removed: string | null;
   leave: () => void;
 }
 
 /** The records in view as rows, from which one is opened and several are removed; and those that were removed. */
-export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, leave }: Props) {
+export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed, leave }: Props) {
   const columns = useMemo(() => (form.door.keyedTwice ? [...ofForm, STANDING] : ofForm), [form, ofForm]);
   const { find, browse, sitting, removal } = desk;
-  const [view, setView] = useState<"rows" | "removed">("rows");
+  const [view, setView] = useState<"rows" | "removed">(removed === null ? "rows" : "removed");
+  const [since, setSince] = useState(removed ?? "");
   const [active, setActive] = useState(0);
   const [anchor, setAnchor] = useState(0);
   const [chosen, setChosen] = useState<ReadonlyMap<number, Seen>>(new Map());
@@ -156,6 +160,14 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, leave }:
     <section className="rows-drawer" aria-label="Rows">
       <div className="cap">
         <b>{view === "removed" ? "Removed" : "Rows in view"}</b>
+        {view === "removed" && since && (
+          <>
+            <span>since {when(since)}</span>
+            <button type="button" className="btn small" onClick={() => setSince("")}>
+              Show earlier ones too
+            </button>
+          </>
+        )}
         {view === "rows" && (
           <span>
             {total?.exact === false && "about "}
@@ -210,7 +222,14 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, leave }:
         </button>
       </div>
       {view === "removed" ? (
-        <RemovedList form={form} table={table} columns={columns} removal={removal} />
+        <RemovedList
+          form={form}
+          table={table}
+          columns={columns}
+          since={since}
+          removal={removal}
+          leave={leave}
+        />
       ) : (
         <RowsGrid
           name={`Rows of ${table.title}`}

@@ -74,13 +74,13 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
   const { first } = find;
   const [search] = useSearchParams();
   const wanted = search.get("row");
-  const found = useRef(search.getAll("find"));
+  const found = useRef(askOf(search.getAll("find"), search.get("any") ?? "", ""));
   // biome-ignore lint/correctness/useExhaustiveDependencies: what the address asks for is asked once
   useEffect(() => {
-    const where = found.current;
-    found.current = [];
+    const asked = found.current;
+    found.current = EVERYTHING;
     // Whatever leads here may ask for records as well.
-    if (where.length > 0 && form.door.may.includes("see")) first(askOf(where, "", ""));
+    if (finding(asked) && form.door.may.includes("see")) first(asked);
     else if (wanted && /^[0-9]+$/.test(wanted) && form.door.may.includes("see")) go(`row:${wanted}`);
     else if (!form.door.may.includes("add") && form.door.may.includes("see")) go("first");
   }, [form, go, wanted]);

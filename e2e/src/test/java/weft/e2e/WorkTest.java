@@ -8,7 +8,9 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Page.GetByRoleOptions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -67,23 +69,60 @@ class WorkTest {
     }
 
     @Test
-    void theDayLeadsToWhatCameInAndBeginsAnewOnceSeen() {
+    void theDayLeadsToWhatCameInWasDoneAndWaitsAndBeginsAnewOnceSeen() {
         Running.form("dayed", "{\"title\":\"What\"}");
         Running.api("/api/forms/dayed/doors", """
-                {"id":"dayed-look","title":"Dayed","who":{"people":["bram"]},"may":["see"]}""");
+                {"id":"dayed-look","title":"Dayed","who":{"people":["bram","odile"]},"may":["see","change","remove"]}""");
         var page = Running.chromium()
                 .page(Running.url(), ColorScheme.LIGHT, Optional.of(Signed.in(Running.url(), "bram", "river-watch")));
         page.navigate("/");
         page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("The day")).press("Enter");
-        page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("I have seen this"))
-                .press("Enter");
         var dayed = page.locator(".day-doors > li").filter(new Locator.FilterOptions().setHasText("Dayed"));
+        assertThat(page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("I have seen this")))
+                .isFocused();
+        page.keyboard().press("Enter");
+        assertThat(page.getByText("since you looked,")).isVisible();
         assertThat(dayed).hasCount(0);
-        Running.api("/api/doors/dayed/records", "{\"values\":{\"what\":\"a heron\"}}");
-        page.reload();
-        assertThat(dayed).containsText("came in");
-        dayed.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("came in"))
+        for (var what : List.of("a heron", "an otter", "a reed bed")) {
+            Running.api("/api/doors/dayed/records", "{\"values\":{\"what\":\"" + what + "\"}}");
+        }
+        Running.put("/api/doors/dayed/records/1", "{\"values\":{\"what\":\"two herons\"}}", "\"1\"");
+        Running.api("/api/doors/dayed/removals", "{\"records\":[{\"id\":2,\"version\":1}]}");
+        Running.put("/api/doors/dayed-look/finds/Reeds", "{\"where\":[],\"any\":\"reed\"}", "");
+
+        leads(page, "came in", "2");
+        assertThat(page.getByLabel("What")).hasValue("two herons");
+        leads(page, "1 by Odile Marsh", "1");
+        assertThat(page.getByLabel("What")).hasValue("two herons");
+        leads(page, "Reeds", "1");
+        assertThat(page.getByLabel("What")).hasValue("a reed bed");
+        leads(page, "removed", "1");
+        var removed = page.getByRole(AriaRole.REGION, new GetByRoleOptions().setName("Removed records"));
+        assertThat(removed).isFocused();
+        assertThat(removed.getByRole(AriaRole.LISTITEM)).hasText(Pattern.compile("2an otterOdile Marsh.*Put back"));
+        page.keyboard().press("Tab");
+        page.keyboard().press("Enter");
+        assertThat(removed).containsText("Nothing is here that was removed since then.");
+        page.keyboard().press("Escape");
+        assertThat(page.getByLabel("What")).isFocused();
+        page.keyboard().press("F8");
+        assertThat(removed).isFocused();
+        page.navigate("/day");
+        assertThat(dayed).containsText("came in3");
+        assertThat(dayed).not().containsText("removed");
+    }
+
+    /** The day tells so many of that, and what it says leads on. */
+    private static void leads(Page page, String what, String figure) {
+        page.navigate("/day");
+        var line = page.locator(".day-doors > li")
+                .filter(new Locator.FilterOptions().setHasText("Dayed"))
+                .locator("dl > div")
+                .filter(new Locator.FilterOptions().setHasText(what));
+        assertThat(line.locator("dd").first()).hasText(figure);
+        line.getByRole(
+                        AriaRole.LINK,
+                        new Locator.GetByRoleOptions().setName(what).setExact(true))
                 .press("Enter");
-        assertThat(page.getByLabel("What")).hasValue("a heron");
     }
 }

@@ -45,8 +45,8 @@ class DayApi {
     void seen(Person person, @RequestBody DaySeen asked) {
         try {
             var until = OffsetDateTime.parse(asked.until());
-            var now = OffsetDateTime.now(clock);
-            days.seen(person.name(), until.isAfter(now) ? now : until);
+            var told = days.until();
+            days.seen(person.name(), until.isAfter(told) ? told : until);
         } catch (DateTimeParseException e) {
             throw Problem.malformed("Say until when it was seen, as the day was told: 2026-11-25T17:30:00Z.");
         }

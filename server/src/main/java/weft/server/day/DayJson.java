@@ -2,12 +2,13 @@ package weft.server.day;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import weft.server.record.TotalJson;
 
 /**
  * What the day brought to somebody.
  *
- * @param since when they last looked, by the clock of where Weft runs
- * @param until the moment until which it is told
+ * @param since until when they have seen what there was, by the clock of where Weft runs, in whole seconds
+ * @param until the moment until which they have seen it, once they say so
  * @param first whether they never looked before, so that it is of the last day
  * @param mail whether they get it by mail each morning
  * @param address where that goes; none where none is known
@@ -24,9 +25,10 @@ record DayJson(
     /**
      * What there is at a door.
      *
-     * @param came how many records came in; ten thousand for so many or more
-     * @param changed how many were changed, by whom
-     * @param removed how many were removed, by whom; empty where not every record is in view
+     * @param came how many records came in
+     * @param changed how many were changed, by who changed each last
+     * @param removed how many were removed and not put back, by whom; empty where not every record is in view
+     * @param removes whether they may see and put back what was removed
      * @param keying how many papers wait to be keyed again
      * @param settling how many wait to be settled
      * @param finds what is kept there to be found, with how many match now
@@ -35,20 +37,21 @@ record DayJson(
             String door,
             String title,
             String form,
-            int came,
+            TotalJson came,
             List<ByWhom> changed,
             List<ByWhom> removed,
+            boolean removes,
             int keying,
             int settling,
-            List<Found> finds) {
+            List<KeptToday> finds) {
 
         boolean tells() {
-            return came > 0
+            return came.count() > 0
                     || !changed.isEmpty()
                     || !removed.isEmpty()
                     || keying > 0
                     || settling > 0
-                    || finds.stream().anyMatch(find -> find.count() > 0);
+                    || finds.stream().anyMatch(find -> find.there().count() > 0);
         }
     }
 
@@ -59,7 +62,7 @@ record DayJson(
      * A kept find.
      *
      * @param where its criteria
-     * @param exact whether they were counted; else it is about so many
+     * @param any what is asked of any field, or the empty string
      */
-    record Found(String name, List<String> where, String any, long count, boolean exact) {}
+    record KeptToday(String name, List<String> where, String any, TotalJson there) {}
 }

@@ -2,12 +2,13 @@ package weft.server.day;
 
 import java.time.Clock;
 import java.time.LocalDateTime;
-import java.time.OffsetDateTime;
+import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import weft.core.door.May;
 import weft.core.door.Pass;
@@ -16,6 +17,7 @@ import weft.core.table.Faults;
 import weft.server.day.DayJson.ByWhom;
 import weft.server.day.DayJson.DoorsDay;
 import weft.server.find.Asked;
+import weft.server.record.TotalJson;
 import weft.store.day.Days;
 import weft.store.door.Doors;
 import weft.store.door.Ways;
@@ -61,8 +63,11 @@ class DayTold {
 
     DayJson of(Person person) {
         var looked = days.looked(person.name());
-        var now = OffsetDateTime.now(clock);
-        var since = looked.map(Days.Looked::at).orElseGet(() -> now.minusDays(1));
+        var until = days.until();
+        var since = looked.map(Days.Looked::at)
+                .orElseGet(() -> until.minusDays(1))
+                .truncatedTo(ChronoUnit.SECONDS)
+                .atZoneSameInstant(clock.getZone());
         var told = new ArrayList<DoorsDay>();
         for (var door : doors.all()) {
             Pass.of(door, new Pass.Comer.Known(person), LocalDateTime.now(clock))
@@ -73,22 +78,16 @@ class DayTold {
                     .ifPresent(told::add);
         }
         return new DayJson(
-                local(since),
-                now.toString(),
+                since.toLocalDateTime().toString(),
+                until.toString(),
                 looked.isEmpty(),
                 looked.filter(Days.Looked::mail).isPresent(),
                 people.named(person.name()).flatMap(People.Kept::email).orElse(null),
                 told);
     }
 
-    private String local(OffsetDateTime at) {
-        return at.atZoneSameInstant(clock.getZone())
-                .toLocalDateTime()
-                .truncatedTo(ChronoUnit.SECONDS)
-                .toString();
-    }
-
-    private DoorsDay door(Way way, OffsetDateTime since) {
+    private DoorsDay door(Way way, ZonedDateTime since) {
+        var from = since.toOffsetDateTime();
         var pass = way.pass();
         var door = pass.door();
         var table = way.shown().table();
@@ -98,9 +97,10 @@ class DayTold {
                 door.id(),
                 door.isEverything() ? way.shown().form().title() : door.title(),
                 way.shown().form().title(),
-                days.came(table, since),
-                byWhom(days.changed(table, since)),
-                pass.seesAll() ? byWhom(days.removed(table, since)) : List.of(),
+                count(way, List.of("_entered_at:>=" + since.toLocalDateTime()), null),
+                byWhom(days.changed(table, from)),
+                pass.seesAll() ? byWhom(days.removed(table, from)) : List.of(),
+                pass.may(May.REMOVE),
                 pass.may(May.ADD) ? waiting.keying() : 0,
                 pass.may(May.CHANGE) ? waiting.settling() : 0,
                 finds.of(door.id()).stream()
@@ -123,14 +123,17 @@ class DayTold {
     }
 
     /** Empty where it asks of what is not there any more. */
-    private Optional<DayJson.Found> found(Way way, KeptFinds.Kept find) {
+    private Optional<DayJson.KeptToday> found(Way way, KeptFinds.Kept find) {
         try {
-            var view =
-                    Asked.of(way.shown(), find.where(), find.any(), null, clock).view();
-            var total = views.total(way.shown().table(), view);
-            return Optional.of(new DayJson.Found(find.name(), find.where(), find.any(), total.count(), total.exact()));
+            return Optional.of(
+                    new DayJson.KeptToday(find.name(), find.where(), find.any(), count(way, find.where(), find.any())));
         } catch (Faults unknown) {
             return Optional.empty();
         }
+    }
+
+    private TotalJson count(Way way, List<String> where, @Nullable String any) {
+        var view = Asked.of(way.shown(), where, any, null, clock).view();
+        return TotalJson.of(views.total(way.shown().table(), view));
     }
 }

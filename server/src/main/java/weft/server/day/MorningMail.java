@@ -9,6 +9,7 @@ import java.util.stream.Collectors;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
+import weft.server.record.TotalJson;
 import weft.store.day.Days;
 import weft.store.message.Outbox;
 import weft.store.people.People;
@@ -59,11 +60,13 @@ public class MorningMail {
     }
 
     private static String subject(DayJson day) {
-        int came = day.doors().stream().mapToInt(DayJson.DoorsDay::came).sum();
+        long came = day.doors().stream().mapToLong(door -> door.came().count()).sum();
+        boolean exact = day.doors().stream().allMatch(door -> door.came().exact());
         int waits = day.doors().stream()
                 .mapToInt(door -> door.keying() + door.settling())
                 .sum();
-        return "The day: %,d came in%s".formatted(came, waits == 0 ? "" : ", %,d wait".formatted(waits));
+        return "The day: %s came in%s"
+                .formatted(words(new TotalJson(came, exact)), waits == 0 ? "" : ", %,d wait".formatted(waits));
     }
 
     private static String text(DayJson day) {
@@ -82,8 +85,8 @@ public class MorningMail {
 
     private static List<String> said(DayJson.DoorsDay door) {
         var said = new ArrayList<String>();
-        if (door.came() > 0) {
-            said.add("  %,d came in".formatted(door.came()));
+        if (door.came().count() > 0) {
+            said.add("  %s came in".formatted(words(door.came())));
         }
         by(said, "changed", door.changed());
         by(said, "removed", door.removed());
@@ -94,9 +97,8 @@ public class MorningMail {
             said.add("  %,d are to be settled".formatted(door.settling()));
         }
         door.finds().stream()
-                .filter(find -> find.count() > 0)
-                .forEach(find ->
-                        said.add("  %s: %s%,d".formatted(find.name(), find.exact() ? "" : "about ", find.count())));
+                .filter(find -> find.there().count() > 0)
+                .forEach(find -> said.add("  %s: %s".formatted(find.name(), words(find.there()))));
         return said;
     }
 
@@ -107,5 +109,9 @@ public class MorningMail {
                             .map(each -> "%,d by %s".formatted(each.times(), each.title()))
                             .collect(Collectors.joining(", ")));
         }
+    }
+
+    private static String words(TotalJson total) {
+        return (total.exact() ? "%,d" : "about %,d").formatted(total.count());
     }
 }

@@ -5,7 +5,9 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
 import java.time.Clock;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -203,19 +205,32 @@ class HistoryApi {
         return writer.save(entry, Following.NOTHING).record();
     }
 
+    /** What was removed and not put back, since a moment by the clock of where Weft runs, or ever. */
     @GetMapping("/api/doors/{door}/removed")
     @Needs(May.REMOVE)
     RemovedJson removed(
             Way door,
+            @RequestParam(required = false) @Nullable String since,
             @RequestParam(required = false) @Nullable Long after,
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
         var found = history.removed(
-                door.shown().table(), after == null ? OptionalLong.empty() : OptionalLong.of(after), limit);
+                door.shown().table(),
+                Optional.ofNullable(since).map(this::moment),
+                after == null ? OptionalLong.empty() : OptionalLong.of(after),
+                limit);
         var titles = people.titles(found.stream().map(History.Removed::by).toList());
         return new RemovedJson(
                 found.stream().map(each -> RemovedRecord.of(each, titles)).toList(),
                 found.size() < limit ? null : found.getLast().place());
+    }
+
+    private OffsetDateTime moment(String text) {
+        try {
+            return LocalDateTime.parse(text).atZone(clock.getZone()).toOffsetDateTime();
+        } catch (DateTimeParseException e) {
+            throw Problem.malformed("Say since when like 2026-11-01T17:30:00.");
+        }
     }
 
     /** Removes several records, up to 200 at once; those changed since they were seen are kept. */

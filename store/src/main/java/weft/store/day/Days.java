@@ -8,18 +8,19 @@ import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
-import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
+import weft.store.record.History;
 import weft.store.table.StoredTable;
-import weft.store.table.TableSql;
 
 /** What was done to records since somebody last looked, and when that was. */
 public final class Days {
 
-    /** More that came in are not counted. */
-    public static final int MOST = 10_000;
+    private static final Field<OffsetDateTime> CHANGED_AT =
+            DSL.field(DSL.name("_changed_at"), SQLDataType.TIMESTAMPWITHTIMEZONE);
+    private static final Field<String> CHANGED_BY = DSL.field(DSL.name("_changed_by"), SQLDataType.VARCHAR);
 
     private final DSLContext sql;
 
@@ -76,43 +77,34 @@ public final class Days {
                 .fetch(DAY_LOOKED.PERSON);
     }
 
-    /** How many records that are to be seen of a table came in since; {@link #MOST} for so many or more. */
-    public int came(StoredTable table, OffsetDateTime since) {
-        return sql.fetchCount(DSL.selectOne()
-                .from(DSL.table(table.sqlName()))
-                .where(TableSql.ID.in(
-                        DSL.select(HISTORY.RECORD_ID).from(HISTORY).where(done(table, since, "saved"))))
-                .and(table.inView())
-                .limit(MOST));
+    /**
+     * The last whole second until which all that was written is there to be read. What is being written at this moment bears the
+     * time at which it was begun; it is not waited for longer than an hour.
+     */
+    public OffsetDateTime until() {
+        return sql.fetchSingle("select date_trunc('second', greatest(now() - interval '1 hour',"
+                        + " least(now(), (select min(xact_start) from pg_stat_activity"
+                        + " where datname = current_database() and pid <> pg_backend_pid()))))")
+                .get(0, OffsetDateTime.class);
     }
 
-    /** How many records that are to be seen were changed or settled since, by the name of who did. */
+    /** How many records that are to be seen of a table were changed since, by the name of who changed each last. */
     public Map<String, Integer> changed(StoredTable table, OffsetDateTime since) {
-        var seen = table.showsAll()
-                ? DSL.noCondition()
-                : HISTORY.RECORD_ID.in(DSL.select(TableSql.ID)
-                        .from(DSL.table(table.sqlName()))
-                        .where(TableSql.ID.eq(HISTORY.RECORD_ID))
-                        .and(table.inView()));
-        return byWhom(done(table, since, "changed", "settled").and(seen));
+        return sql.select(CHANGED_BY, DSL.count())
+                .from(DSL.table(table.sqlName()))
+                .where(CHANGED_AT.ge(since))
+                .and(table.inView())
+                .groupBy(CHANGED_BY)
+                .fetchMap(CHANGED_BY, DSL.count());
     }
 
-    /** How many were removed since, whatever was to be seen of them, by the name of who did. */
+    /** How many records were removed since and not put back, whatever was to be seen of them, by the name of who removed each. */
     public Map<String, Integer> removed(StoredTable table, OffsetDateTime since) {
-        return byWhom(done(table, since, "deleted"));
-    }
-
-    private static Condition done(StoredTable table, OffsetDateTime since, String... actions) {
-        return HISTORY.TABLE_ID.eq(table.id()).and(HISTORY.AT.gt(since)).and(HISTORY.ACTION.in(actions));
-    }
-
-    private Map<String, Integer> byWhom(Condition which) {
-        var times = new TreeMap<String, Integer>();
-        sql.select(HISTORY.BY, DSL.countDistinct(HISTORY.RECORD_ID))
+        return sql.select(HISTORY.BY, DSL.count())
                 .from(HISTORY)
-                .where(which)
+                .where(History.removed(table))
+                .and(HISTORY.AT.ge(since))
                 .groupBy(HISTORY.BY)
-                .forEach(row -> times.put(row.value1(), row.value2()));
-        return times;
+                .fetchMap(HISTORY.BY, DSL.count());
     }
 }

@@ -24,8 +24,9 @@ import weft.store.table.Tables;
 
 /**
  * Keeps the indexes by which the records of large tables are sorted and found: for each column that a published form
- * shows, one on its values, and for text one more on its parts; for each by which rules look records up, one on the bare value. They are built beside the entries that go on meanwhile;
- * those that no form needs any longer are let go.
+ * shows, one on its values, and for text one more on its parts; for each by which rules look records up, one on the bare value;
+ * and one each on when records were entered and changed. They are built beside the entries that go on meanwhile; those that no
+ * form needs any longer are let go.
  */
 public final class Indexes {
 
@@ -36,6 +37,7 @@ public final class Indexes {
     private static final String VALUES = "values_";
     private static final String PARTS = "parts_";
     private static final String KEYS = "keys_";
+    private static final String TIMES = "times_";
     /** Makes the lock of this work another one than the locks of records. */
     private static final long LOCK = 0x77656674L << 32;
 
@@ -142,14 +144,19 @@ public final class Indexes {
 
     /** What each index is made on, by its name. */
     private Map<String, String> needed(StoredTable table) {
-        return table.adopted().map(adopted -> adopted(table, adopted)).orElseGet(() -> onColumns(table));
+        if (table.definition().shownOnly()) {
+            return Map.of();
+        }
+        var needed = new LinkedHashMap<>(
+                table.adopted().map(adopted -> adopted(table, adopted)).orElseGet(() -> onColumns(table)));
+        // Records mostly lie in the order in which they were entered.
+        needed.put(TIMES + table.id() + "_entered", "using brin (_entered_at) with (autosummarize = on)");
+        needed.put(TIMES + table.id() + "_changed", "(_changed_at) where _changed_at is not null");
+        return needed;
     }
 
     /** Of an adopted table, on what the view that stands for it makes of its columns, where an index can be made on that. */
     private Map<String, String> adopted(StoredTable table, StoredTable.Adopted adopted) {
-        if (table.definition().shownOnly()) {
-            return Map.of();
-        }
         var needed = new LinkedHashMap<String, String>();
         onColumns(table)
                 .forEach((name, on) -> table.definition().columns().stream()
@@ -221,12 +228,10 @@ public final class Indexes {
         return sql.fetch(
                         "select c.relname from pg_index i join pg_class c on c.oid = i.indexrelid"
                                 + " where i.indrelid = {0}::regclass and i.indisvalid = {1}"
-                                + " and (c.relname like {2} or c.relname like {3} or c.relname like {4}) order by c.relname collate \"C\"",
+                                + " and c.relname ~ {2} order by c.relname collate \"C\"",
                         DSL.inline(sql.render(table.relation())),
                         DSL.inline(valid),
-                        DSL.inline(VALUES.replace("_", "\\_") + table.id() + "\\_%"),
-                        DSL.inline(PARTS.replace("_", "\\_") + table.id() + "\\_%"),
-                        DSL.inline(KEYS.replace("_", "\\_") + table.id() + "\\_%"))
+                        DSL.inline("^(" + VALUES + "|" + PARTS + "|" + KEYS + "|" + TIMES + ")" + table.id() + "_"))
                 .getValues(0, String.class);
     }
 }

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Stream;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.JSONB;
@@ -187,18 +188,19 @@ public final class History {
     /**
      * Records that were deleted and not put back, the latest first.
      *
+     * @param since those of before then are left out
      * @param before the place after which the page begins; empty for the latest
      */
-    public List<Removed> removed(StoredTable table, OptionalLong before, int limit) {
+    public List<Removed> removed(StoredTable table, Optional<OffsetDateTime> since, OptionalLong before, int limit) {
         if (table.part().isEmpty()) {
-            return whole(table, before, limit);
+            return whole(table, since, before, limit);
         }
         var inView = new InView(sql, table);
         var seen = new ArrayList<Removed>();
         var from = before;
         List<Removed> page;
         do {
-            page = whole(table.whole(), from, limit);
+            page = whole(table.whole(), since, from, limit);
             page.stream()
                     .filter(removed -> inView.was(
                             removed.values(),
@@ -218,18 +220,25 @@ public final class History {
         return seen;
     }
 
-    private List<Removed> whole(StoredTable table, OptionalLong before, int limit) {
+    /** Of the history, what tells of the records of a table that were deleted and not put back. */
+    public static Condition removed(StoredTable table) {
         var later = HISTORY.as("later");
-        return sql.select(HISTORY.ID, HISTORY.RECORD_ID, HISTORY.ROW_NO, HISTORY.AT, HISTORY.BY, HISTORY.BEFORE)
-                .from(HISTORY)
-                .where(HISTORY.TABLE_ID.eq(table.id()))
+        return HISTORY.TABLE_ID
+                .eq(table.id())
                 .and(HISTORY.ACTION.eq(DSL.inline("deleted")))
-                .and(before.isPresent() ? HISTORY.ID.lt(before.getAsLong()) : DSL.noCondition())
                 .andNotExists(DSL.selectOne()
                         .from(later)
                         .where(later.TABLE_ID.eq(HISTORY.TABLE_ID))
                         .and(later.RECORD_ID.eq(HISTORY.RECORD_ID))
-                        .and(later.ID.gt(HISTORY.ID)))
+                        .and(later.ID.gt(HISTORY.ID)));
+    }
+
+    private List<Removed> whole(StoredTable table, Optional<OffsetDateTime> since, OptionalLong before, int limit) {
+        return sql.select(HISTORY.ID, HISTORY.RECORD_ID, HISTORY.ROW_NO, HISTORY.AT, HISTORY.BY, HISTORY.BEFORE)
+                .from(HISTORY)
+                .where(removed(table))
+                .and(since.map(HISTORY.AT::ge).orElseGet(DSL::noCondition))
+                .and(before.isPresent() ? HISTORY.ID.lt(before.getAsLong()) : DSL.noCondition())
                 .orderBy(HISTORY.ID.desc())
                 .limit(limit)
                 .fetch(row -> new Removed(

@@ -325,7 +325,8 @@ class AdoptionsTest {
         assertThatThrownBy(() -> other.execute("update \"Things\" set any_number = 'NaN'"))
                 .hasMessageContaining("The column any_number cannot hold NaN.");
         other.execute("truncate \"Things\"");
-        assertThat(history.removed(table, OptionalLong.empty(), 10)).hasSize(5);
+        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
+                .hasSize(5);
     }
 
     @Test
@@ -390,7 +391,8 @@ class AdoptionsTest {
         assertThatThrownBy(() -> records.delete(region, south, 2, "Odile")).isInstanceOf(LinkedTo.class);
         // Another program's deletion cascades, and each row that goes is kept in history.
         other.execute("delete from plot where label = 'S1'");
-        assertThat(history.removed(visit, OptionalLong.empty(), 10)).hasSize(3);
+        assertThat(history.removed(visit, Optional.empty(), OptionalLong.empty(), 10))
+                .hasSize(3);
         records.delete(region, south, 2, "Odile");
         assertThat(linked(visit, 1)).containsExactly("N2", "", "");
     }

@@ -33,7 +33,7 @@ class HistoryTest {
         var made = Given.saved(table, values, Optional.empty(), "Odile");
         var changed = Given.changed(table, made.id(), 1, values("count", new Value.Whole(4)), "Bram");
         records.delete(table, made.id(), 2, "Imre");
-        assertThat(history.removed(table, OptionalLong.empty(), 10))
+        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
                 .singleElement()
                 .satisfies(removed -> {
                     assertThat(removed.by()).isEqualTo("Imre");
@@ -44,7 +44,8 @@ class HistoryTest {
         assertThat(back.row()).isEqualTo(made.row());
         assertThat(back.version()).isEqualTo(4);
         assertThat(history.restore(table, made.id(), "Odile")).isEmpty();
-        assertThat(history.removed(table, OptionalLong.empty(), 10)).isEmpty();
+        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
+                .isEmpty();
         assertThat(history.of(table, made.id()))
                 .extracting(entry -> entry.by() + " " + entry.action() + " " + entry.version())
                 .containsExactly("Odile restored 4", "Imre deleted 3", "Bram changed 2", "Odile saved 1");

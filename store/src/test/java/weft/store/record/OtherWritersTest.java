@@ -102,7 +102,7 @@ class OtherWritersTest {
                         .intoList())
                 .containsExactly(2, "weft (nightly load)", "weft (nightly load)");
         other.execute("delete from " + name + " where site = 'Reed'");
-        var removed = history.removed(table, OptionalLong.empty(), 10);
+        var removed = history.removed(table, Optional.empty(), OptionalLong.empty(), 10);
         assertThat(removed).singleElement().satisfies(each -> {
             assertThat(each.row()).isEqualTo(2);
             assertThat(each.values()).containsEntry("depth", "2.5");
@@ -186,6 +186,29 @@ class OtherWritersTest {
                 .isEqualTo(7);
     }
 
+    /** Rows of a file have no history of their own. */
+    @Test
+    void who_entered_a_record_and_when_stays_known_while_it_is_removed_whoever_removes_it() {
+        sql.execute("insert into " + name + " (_row, _version, _entered_at, _entered_by, site)"
+                + " select n, 1, '2024-05-01T10:00:00Z', 'file', 'Site ' || n from generate_series(1, 3) n");
+        records.delete(table, idOf(1), 1, "Imre");
+        other.execute("delete from " + name + " where _row = 2");
+        other.execute("truncate " + name);
+        var removed = history.removed(table, Optional.empty(), OptionalLong.empty(), 10);
+        assertThat(removed).hasSize(3);
+        for (var each : removed) {
+            assertThat(history.of(table, each.id()))
+                    .extracting(entry -> entry.action() + " by " + entry.by())
+                    .hasSize(2)
+                    .endsWith("saved by file");
+            history.restore(table, each.id(), "Odile");
+        }
+        assertThat(sql.fetch("select distinct _entered_at = '2024-05-01T10:00:00Z', _entered_by from " + name)
+                        .intoMaps())
+                .singleElement()
+                .satisfies(kept -> assertThat(kept.values()).containsExactly(true, "file"));
+    }
+
     @Test
     void whatIsWeftsToSayIsRefusedAndWhatNoColumnHoldsIsToo() {
         other.execute("insert into " + name + " (site) values ('a')");
@@ -205,7 +228,8 @@ class OtherWritersTest {
         other.execute("update " + name + " set site = ''");
         assertThat(records.find(table, idOf(1)).orElseThrow().of("site")).isEqualTo(Value.EMPTY);
         other.execute("truncate " + name);
-        assertThat(history.removed(table, OptionalLong.empty(), 10)).hasSize(1);
+        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
+                .hasSize(1);
         assertThat(tables.rows(table)).isZero();
         assertThat(Given.saved(table, values("site", text("b")), Optional.empty(), "Odile")
                         .row())
