@@ -1,21 +1,39 @@
-import { useState } from "react";
+import { type KeyboardEvent, useState } from "react";
+import { Link, useNavigate } from "react-router";
 import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
-import { day, number, type Work } from "./words";
+import { day, entered, number, type Work } from "./words";
 
-/** Entries a day, or by hour of the day: keyed once below, keyed a second time above. */
-export function EntriesPlot({ work }: { work: Work }) {
+/**
+ * Entries a day, or by hour of the day: keyed once below, keyed a second time above. The records of a day are one press away: of
+ * the bar that is pressed, or that the arrow keys go to.
+ */
+export function EntriesPlot({ work, desk }: { work: Work; desk: string }) {
   const [by, setBy] = useState<"day" | "hour">("day");
+  const [chosen, setChosen] = useState<string>();
+  const navigate = useNavigate();
   const weeks = work.days.length > MOST_DAYS;
   const unit = by === "hour" ? "by hour" : weeks ? "a week" : "a day";
+  const spans: Span[] = weeks ? byWeek(work.days) : work.days.map((each) => ({ ...each, last: each.day }));
+  const keyed = by === "day" ? spans.filter(({ once }) => once > 0) : [];
+  const found = keyed.findIndex((each) => each.day === chosen);
+  const at = found < 0 ? keyed.length - 1 : found;
+  const shown = keyed[at];
+  const records = ({ day: first, last }: Span) =>
+    entered(desk, work, first === last ? first : `${first} to ${last}`);
+  const turn = (e: KeyboardEvent) => {
+    const next = keyed[at + (e.key === "ArrowLeft" ? -1 : e.key === "ArrowRight" ? 1 : 0)];
+    if (next) setChosen(next.day);
+  };
+  const press = (iso: string) => {
+    const span = keyed.find((each) => each.day === iso);
+    if (span) navigate(records(span));
+  };
   const bars =
     by === "day"
-      ? (weeks ? byWeek(work.days) : work.days).map(({ day: iso, once, twice }) => ({
-          name: day(iso),
-          once,
-          twice,
-        }))
+      ? spans.map(({ day: iso, once, twice }) => ({ name: day(iso), day: iso, once, twice }))
       : work.hours.map(({ hour, once, twice }) => ({
           name: `${String(hour).padStart(2, "0")}:00`,
+          day: "",
           once,
           twice,
         }));
@@ -32,6 +50,16 @@ export function EntriesPlot({ work }: { work: Work }) {
             </label>
           ))}
         </fieldset>
+        {shown && (
+          <Link
+            className="link"
+            to={records(shown)}
+            onKeyDown={turn}
+            title={`${weeks ? `to ${day(shown.last)}; ` : ""}← → another`}
+          >
+            {day(shown.day)}: {number(shown.once)}
+          </Link>
+        )}
         <span className="flex-1" />
         <span className="legend">
           <i className="swatch once" /> keyed once <i className="swatch twice" /> keyed again
@@ -60,6 +88,7 @@ export function EntriesPlot({ work }: { work: Work }) {
               stackId="all"
               fill="var(--work-twice)"
               isAnimationActive={false}
+              onClick={({ payload }) => press(payload.day)}
             />
             <Bar
               name="keyed once"
@@ -67,6 +96,7 @@ export function EntriesPlot({ work }: { work: Work }) {
               stackId="all"
               fill="var(--work-once)"
               isAnimationActive={false}
+              onClick={({ payload }) => press(payload.day)}
             />
           </BarChart>
         </ResponsiveContainer>
@@ -97,13 +127,21 @@ export function EntriesPlot({ work }: { work: Work }) {
 /** More days than this are shown by week. */
 const MOST_DAYS = 92;
 
-/** The same by weeks of seven days, each under its first. */
-function byWeek(days: Work["days"]): Work["days"] {
-  const weeks: Work["days"] = [];
+type Span = Work["days"][number] & { last: string };
+
+/** The same by weeks of seven days. */
+function byWeek(days: Work["days"]): Span[] {
+  const weeks: Span[] = [];
   days.forEach(({ day: iso, once, twice }, at) => {
     const week = weeks.at(-1);
-    if (at % 7 === 0 || !week) weeks.push({ day: iso, once, twice });
-    else weeks[weeks.length - 1] = { day: week.day, once: week.once + once, twice: week.twice + twice };
+    if (at % 7 === 0 || !week) weeks.push({ day: iso, last: iso, once, twice });
+    else
+      weeks[weeks.length - 1] = {
+        day: week.day,
+        last: iso,
+        once: week.once + once,
+        twice: week.twice + twice,
+      };
   });
   return weeks;
 }

@@ -87,15 +87,17 @@ export function WorkPage() {
             Keyed twice: settle
           </Link>
         )}
-        <a
-          className="btn"
-          href={`/api/doors/${id}/work/csv?${new URLSearchParams(
-            Object.entries(query).flatMap(([name, value]) => (value ? [[name, value]] : [])),
-          )}`}
-          download
-        >
-          Take away as CSV
-        </a>
+        {work && (
+          <a
+            className="btn"
+            href={`/api/doors/${id}/work/csv?${new URLSearchParams(
+              Object.entries(query).flatMap(([name, value]) => (value ? [[name, value]] : [])),
+            )}`}
+            download
+          >
+            Take away as CSV
+          </a>
+        )}
       </header>
       <div className="overflow-auto p-5">
         <Trouble error={came.error} />
@@ -107,11 +109,11 @@ export function WorkPage() {
         {work && (
           <div className="work-grid">
             <Cards work={work} desk={`/d/${id}`} twice={door?.keyedTwice ?? false} />
-            <EntriesPlot work={work} />
+            <EntriesPlot work={work} desk={`/d/${id}`} />
             <Stumbles work={work} bench={bench} />
             <Suggested work={work} bench={bench} />
             <FieldsTable work={work} bench={bench} />
-            <PeopleTable work={work} choose={(person) => ask({ person })} />
+            <PeopleTable work={work} desk={`/d/${id}`} choose={(person) => ask({ person })} />
             {building && form && <Kept form={form.id} days={work.kept} />}
           </div>
         )}

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { between, number, perHundred, seconds, shareOf, type Work } from "./words";
+import { between, entered, number, perHundred, seconds, shareOf, type Work } from "./words";
 
 /** How long each field takes, and how right it is. */
 export function FieldsTable({ work, bench }: { work: Work; bench: string | undefined }) {
@@ -49,8 +49,14 @@ export function FieldsTable({ work, bench }: { work: Work; bench: string | undef
   );
 }
 
+interface Props {
+  work: Work;
+  desk: string;
+  choose: (person: string) => void;
+}
+
 /** Who keyed how much, and how right. */
-export function PeopleTable({ work, choose }: { work: Work; choose: (person: string) => void }) {
+export function PeopleTable({ work, desk, choose }: Props) {
   return (
     <section className="box panel" aria-labelledby="people-table">
       <header>
@@ -83,7 +89,9 @@ export function PeopleTable({ work, choose }: { work: Work; choose: (person: str
                       {person.title}
                     </button>
                   </th>
-                  <td>{number(person.entries)}</td>
+                  <td>
+                    <Link to={entered(desk, work, undefined, person.name)}>{number(person.entries)}</Link>
+                  </td>
                   <td>{number(person.twice)}</td>
                   <td>{person.anHour == null ? "–" : person.anHour.toFixed(0)}</td>
                   <td>{perHundred(person.stops + person.asks, person.entries + person.twice)}</td>

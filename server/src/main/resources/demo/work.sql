@@ -3,26 +3,22 @@
 create function pg_temp.chance(what text) returns double precision language sql immutable as
   'select (hashtextextended(what, 42) & 1048575) / 1048576.0';
 
-with people (person, share, haste, slips) as (values
-  ('saffi', 0.42, 0.95, 1.2), ('imre', 0.26, 1.35, 1.6), ('bram', 0.2, 1.0, 0.8), ('odile', 0.12, 0.8, 0.5)),
-days as (
-  select d::date as day,
-    case when extract(isodow from d) > 5 then 0.35 else 1.25 end
-      * (1 + 0.55 * sin((extract(doy from d) - 100) / 58.0)) as busy
-  from generate_series(current_date - 730, current_date - 1, interval '1 day') d),
--- Each entry of samples, some three a day.
+with people (person, haste, slips) as (values ('saffi', 0.95, 1.2), ('imre', 1.35, 1.6), ('bram', 1.0, 0.8), ('odile', 0.8, 0.5)),
+-- Each entry of samples, as its record tells.
 entries as (
-  select d.day, p.person, p.haste, p.slips, n, d.day || p.person || n as seed
-  from days d cross join people p cross join generate_series(1, 6) n
-  where pg_temp.chance('e' || d.day || p.person || n) < d.busy * p.share * 0.55),
-fields (field, place, usual, stop, ask, back) as (values
-  ('site_code', 1, 2.1, 0.008, 0, 0), ('taken_on', 2, 1.6, 0.004, 0, 0), ('taken_at', 3, 2.4, 0.017, 0, 0.01),
-  ('taken_by', 4, 1.2, 0, 0, 0), ('water_c', 5, 2.2, 0.003, 0, 0.01), ('ph', 6, 2.9, 0.004, 0.027, 0.02),
-  ('oxygen_mg_l', 7, 2.6, 0.002, 0.005, 0.01), ('turbidity_ntu', 8, 3.3, 0.002, 0, 0.02), ('flow', 9, 1.7, 0, 0, 0.13),
-  ('weather', 10, 1.9, 0, 0, 0), ('needs_follow_up', 11, 0.9, 0, 0, 0), ('remark', 12, 8.2, 0, 0, 0.01)),
+  select h.at::date as day, extract(hour from h.at)::int as hour, p.person, p.haste, p.slips, h.record_id || p.person as seed
+  from weft.history h
+  join weft.table_def t on t.id = h.table_id and t.name = 'samples'
+  join people p on p.person = h.by
+  where h.action = 'saved'),
+fields (field, usual, stop, ask, back) as (values
+  ('site_code', 2.1, 0.008, 0, 0), ('taken_on', 1.6, 0.004, 0, 0), ('taken_at', 2.4, 0.017, 0, 0.01),
+  ('taken_by', 1.2, 0, 0, 0), ('water_c', 2.2, 0.003, 0, 0.01), ('ph', 2.9, 0.004, 0.027, 0.02),
+  ('oxygen_mg_l', 2.6, 0.002, 0.005, 0.01), ('turbidity_ntu', 3.3, 0.002, 0, 0.02), ('flow', 1.7, 0, 0, 0.13),
+  ('weather', 1.9, 0, 0, 0), ('needs_follow_up', 0.9, 0, 0, 0), ('remark', 8.2, 0, 0, 0.01)),
 -- What happened in each field of each: its seconds spread as a product of chances does.
 happened as (
-  select e.day, e.person, e.seed, f.field, f.place,
+  select e.day, e.hour, e.person, e.seed, f.field,
     f.usual * e.haste * exp(0.55 * (pg_temp.chance('a' || e.seed || f.field) + pg_temp.chance('b' || e.seed || f.field)
       + pg_temp.chance('c' || e.seed || f.field) + pg_temp.chance('d' || e.seed || f.field) - 2) * 1.7) as seconds,
     pg_temp.chance('s' || e.seed || f.field) < f.stop * e.slips as stopped,
@@ -31,11 +27,11 @@ happened as (
   from entries e cross join fields f
   where f.field <> 'remark' or pg_temp.chance('r' || e.seed) < 0.3),
 whole as (
-  select day, person, seed, sum(seconds) + 3 as seconds, bool_or(stopped or asked) as hindered,
+  select day, hour, person, seed, sum(seconds) + 3 as seconds, bool_or(stopped or asked) as hindered,
     count(*) filter (where stopped) as stops, count(*) filter (where asked) as asks, count(*) filter (where back) as back
-  from happened group by day, person, seed),
+  from happened group by day, hour, person, seed),
 counted (day, person, about, what, class, times) as (
-  select day, person, '', 'entry', 9 + floor(pg_temp.chance('h' || seed) * pg_temp.chance('i' || seed) * 10)::int, 1 from whole
+  select day, person, '', 'entry', hour, 1 from whole
   union all select day, person, '', 'seconds', ceil(ln(seconds / 0.1) / ln(1.1))::int, 1 from whole
   union all select day, person, '', 'time', 0, (seconds * 1000)::bigint from whole
   union all select day, person, '', 'hindered', 0, hindered::int from whole
@@ -60,13 +56,11 @@ insert into weft.work (form_id, day, person, about, what, class, times)
 select 'samples', day, person, about, what, greatest(0, class), sum(times) from counted
 group by day, person, about, what, greatest(0, class) having sum(times) > 0;
 
--- Counts come with their samples, some dozen a day, and those that were keyed again are beside their records.
+-- Counts come with their samples, and those that were keyed again are beside their records.
 insert into weft.work (form_id, day, person, about, what, class, times)
-select 'counts', d::date, p.person, '', 'entry', 10 + floor(pg_temp.chance('n' || d || p.person) * 7)::int,
-  1 + floor(pg_temp.chance('m' || d || p.person) * 24 * p.share)::int
-from generate_series(current_date - 730, current_date - 1, interval '1 day') d
-cross join (values ('saffi', 1.0), ('imre', 0.6)) p (person, share)
-where extract(isodow from d) < 6;
+select 'counts', _entered_at::date, _entered_by, '', 'entry', extract(hour from _entered_at)::int, count(*)
+from records.counts
+group by 2, 3, 6;
 
 with keyed as (
   select k.second_at::date as day, k.first_by, k.second_by, o.key as field, o.value <> 'same' as differed,

@@ -70,8 +70,11 @@ class AccessibilityTest {
         if (path.matches("/d/[a-z_]+")) {
             new Keys(page).entry("zz", "8/x", "").press("Control+s", "F8");
             assertThat(page.locator(".rows-drawer [role=row]").nth(1)).isVisible();
-            Keys.still(page);
         }
+        if (path.equals("/day")) {
+            assertThat(page.locator(".day-doors > li").first()).isVisible();
+        }
+        Keys.still(page);
         lookAt(page, path);
     }
 

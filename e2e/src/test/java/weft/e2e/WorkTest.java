@@ -8,6 +8,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Page.GetByRoleOptions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
@@ -66,6 +67,39 @@ class WorkTest {
                 .press("Enter");
         assertThat(page.locator("#line-depth")).isFocused();
         assertThat(page.locator("#line-depth")).hasAttribute("aria-pressed", "true");
+    }
+
+    @Test
+    void figuresOfEntriesLeadToAsManyRecords() {
+        var page = Running.page();
+        for (var from : List.of(30, 120)) {
+            var work = "/d/samples/work?from=" + LocalDate.now().minusDays(from);
+            page.navigate(work);
+            var bar =
+                    page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName(Pattern.compile("^\\d+ \\w+: \\d+$")));
+            bar.focus();
+            var last = bar.innerText();
+            page.keyboard().press("ArrowLeft");
+            assertThat(bar).not().hasText(last);
+            page.keyboard().press("ArrowLeft");
+            opens(page, bar, bar.innerText().replaceAll(".*: ", ""));
+
+            page.navigate(work);
+            var entries = page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("entries"));
+            opens(page, entries, entries.locator("b").innerText());
+
+            page.navigate(work + "&person=imre");
+            var own = page.getByRole(AriaRole.TABLE)
+                    .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName(Pattern.compile("^\\d+$")))
+                    .first();
+            assertThat(page.getByLabel("Whose work")).hasValue("imre");
+            opens(page, own, own.innerText());
+        }
+    }
+
+    private static void opens(Page page, Locator link, String figure) {
+        link.press("Enter");
+        said(page, " of " + figure + " · row");
     }
 
     @Test

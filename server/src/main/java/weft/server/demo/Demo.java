@@ -40,6 +40,7 @@ public class Demo {
     private static final long SEED = 20_260_801;
     private static final int CORRECTIONS = 60;
     private static final int DOUBLES = 6;
+    private static final int SLIPS = 110;
 
     private final Database database;
     private final Tables tables;
@@ -86,7 +87,10 @@ public class Demo {
         load(Volunteers.table(), Volunteers.rows(random));
         var sampleRows = Samples.rows(random);
         var samples = load(Samples.table(), sampleRows);
-        var removed = correct(samples, random);
+        Scripts.run(database, "samples_entered");
+        correct(samples, random, CORRECTIONS);
+        var removed = remove(samples, random);
+        correct(samples, new Random(SEED), SLIPS);
         load(HabitatSurvey.table(), HabitatSurvey.rows(random));
         var kitRows = Kit.rows(random);
         load(Kit.table(), kitRows);
@@ -109,6 +113,7 @@ public class Demo {
         publish("kit", Kit::ruled);
         team.hangsDoors();
         Scripts.run(database, "gauges");
+        Scripts.run(database, "entered");
         Scripts.run(database, "keyed_twice");
         Scripts.run(database, "work");
     }
@@ -157,9 +162,9 @@ public class Demo {
                 .toList();
     }
 
-    /** Entries that were keyed wrongly and put right, by several people, and some that were keyed twice and removed: those. */
-    private Set<Long> correct(StoredTable samples, Random random) {
-        for (int i = 0; i < CORRECTIONS; i++) {
+    /** Entries that were keyed wrongly and put right, by several people. */
+    private void correct(StoredTable samples, Random random, int many) {
+        for (int i = 0; i < many; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
             var by = team.signing(Volunteers.SAMPLERS.get(random.nextInt(Volunteers.SAMPLERS.size())));
             var correction = Samples.correction(random);
@@ -168,6 +173,10 @@ public class Demo {
                             Entry.over(samples, id, record.version(), correction, LocalDate.now(clock), by),
                             Following.NOTHING));
         }
+    }
+
+    /** Entries that were made twice and removed: those. One was put back. */
+    private Set<Long> remove(StoredTable samples, Random random) {
         var removed = new HashSet<Long>();
         for (int i = 0; i < DOUBLES; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
