@@ -71,9 +71,8 @@ class AccessibilityTest {
             new Keys(page).entry("zz", "8/x", "").press("Control+s", "F8");
             assertThat(page.locator(".rows-drawer [role=row]").nth(1)).isVisible();
         }
-        if (path.equals("/day")) {
-            assertThat(page.locator(".day-doors > li").first()).isVisible();
-        }
+        var figures = path.equals("/day") ? ".day-doors > li" : path.endsWith("/work") ? ".work-grid svg" : "main";
+        assertThat(page.locator(figures).first()).isVisible();
         Keys.still(page);
         lookAt(page, path);
     }
