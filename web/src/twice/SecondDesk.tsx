@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { flushSync } from "react-dom";
 import { Link, useParams } from "react-router";
-import type { Door, Form, FormItem, Ruled, SeenTable } from "../api/client";
+import type { Door, Form, FormField, FormItem, Ruled, SeenTable } from "../api/client";
 import { doorQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
 import { standing } from "../entry/derived";
 import { ruled as byRules, shownFindings } from "../entry/entry";
@@ -103,6 +103,13 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
         if (field instanceof HTMLInputElement) field.select();
       },
       at: () => fields.find(({ column }) => inputId(column) === document.activeElement?.id)?.column,
+      press: (keys) => {
+        for (const key of keys) {
+          if (second.hold(key)) continue;
+          if (key === "Enter") second.end();
+          else pressed(key, fields);
+        }
+      },
     });
   }, [second, fields]);
   useEffect(() => second.watch(fields.map(({ column }) => column)), [second, fields]);
@@ -138,11 +145,15 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
     const at = fields.findIndex(({ column }) => inputId(column) === (e.target as HTMLElement).id);
     const open = (e.target as HTMLElement).getAttribute("aria-expanded") === "true";
     const command = e.ctrlKey || e.metaKey;
-    if (command && (e.key === "Enter" || e.key.toLowerCase() === "s")) second.finish();
+    const ahead = e.key === "Enter" && form.enter === "moves-on" ? "Tab" : e.key;
+    const plain = ahead.length === 1 || (["Tab", "Enter", "Backspace"].includes(ahead) && !e.shiftKey);
+    if (plain && !command && !e.altKey && second.hold(ahead)) {
+      // It is keyed into the next paper.
+    } else if (command && (e.key === "Enter" || e.key.toLowerCase() === "s")) second.finish();
     else if (e.key === "Enter" && at >= 0 && !e.shiftKey && !e.nativeEvent.isComposing && !chosen(open)) {
       const next = fields[at + 1];
       if (form.enter === "moves-on" && next) document.getElementById(inputId(next.column))?.focus();
-      else finish();
+      else second.end();
     } else if (e.key === "Escape" && at >= 0 && !open) second.putBack(fields[at]?.column ?? "");
     else if (e.altKey && e.key.toLowerCase() === "n") setAsking(true);
     else return;
@@ -252,6 +263,19 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
 }
 
 const NONE = { can: () => false, press: () => {} };
+
+/** Presses a key again that was pressed before its field was there. */
+function pressed(key: string, fields: FormField[]) {
+  const field = document.activeElement;
+  if (key === "Backspace") document.execCommand("delete");
+  else if (key !== "Tab") document.execCommand("insertText", false, key);
+  else {
+    // A list takes what it has come to.
+    field?.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true, cancelable: true }));
+    const next = fields[fields.findIndex(({ column }) => inputId(column) === field?.id) + 1];
+    if (next) document.getElementById(inputId(next.column))?.focus();
+  }
+}
 
 /** Whether an entry of a list that hangs open is chosen, which Enter then takes. */
 const chosen = (open: boolean) => open && document.querySelector('[role="option"][data-focused]') !== null;

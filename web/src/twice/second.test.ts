@@ -17,16 +17,21 @@ const PAPER = { record: 7, values: { number: "P-1" }, words: "Number P-1" };
 async function given(answer: (path: string) => unknown, at?: string) {
   const sent = server(({ path }) => {
     if (path.endsWith("/assess")) return { status: 200, body: assessment() };
-    if (path.endsWith("/take")) return { status: 200, body: { paper: PAPER } };
+    if (path.endsWith("/take")) return { status: 200, body: { paper: { ...PAPER } } };
     return { status: 200, body: answer(path) };
   });
   const second = new Second("again", RULES);
   second.entry.follow(form([field("taxon"), field("count")]), 1);
   const focused: (string | undefined)[] = [];
-  const hands = { focus: (column?: string) => focused.push(column), at: () => at };
+  const pressed: string[] = [];
+  const hands = {
+    focus: (column?: string) => focused.push(column),
+    at: () => at,
+    press: (keys: string[]) => pressed.push(...keys),
+  };
   second.take(hands);
   await second.next();
-  return { second, sent, focused };
+  return { second, sent, focused, pressed };
 }
 
 beforeEach(() => {
@@ -103,4 +108,19 @@ it("keeps what is keyed when its end is not answered, and brings it back with th
   expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
   await second.next();
   expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
+});
+
+it("presses what was keyed while a paper was ended in the next, and nothing where the paper stays", async () => {
+  let ended = { standing: "settled", open: {} } as unknown;
+  const { second, pressed } = await given(() => ended);
+  expect(second.hold("x")).toBe(false);
+  const finishing = second.finish();
+  expect([..."ab"].every((key) => second.hold(key))).toBe(true);
+  await finishing;
+  expect(pressed.join("")).toBe("ab");
+  ended = { standing: "waiting", open: { taxon: { said: "differs" } } };
+  const staying = second.finish();
+  second.hold("c");
+  await staying;
+  expect(pressed.join("")).toBe("ab");
 });

@@ -35,6 +35,8 @@ export interface Hands {
   focus: (column?: string) => void;
   /** The field the cursor is in. */
   at: () => string | undefined;
+  /** Presses those keys where the cursor is. */
+  press: (keys: string[]) => void;
 }
 
 const QUIET: Said = { text: "", tone: "" };
@@ -74,7 +76,9 @@ export class Second {
   /** By column, what was last compared. */
   private compared: Typed = {};
   private choices: Typed = {};
-  private hands: Hands = { focus: () => {}, at: () => undefined };
+  /** What was keyed while the last paper was being ended: it belongs to the next. */
+  private ahead: string[] = [];
+  private hands: Hands = { focus: () => {}, at: () => undefined, press: () => {} };
 
   constructor(
     private readonly door: string,
@@ -219,11 +223,26 @@ export class Second {
     return this.choices[column];
   }
 
+  /** Keeps a key that is pressed between two papers for the next; says whether it did. */
+  hold(key: string): boolean {
+    const { busy } = this.state;
+    if (busy) this.ahead.push(key);
+    return busy;
+  }
+
+  /** Ends the keying, unless nothing is keyed yet: then the key was pressed twice. */
+  end() {
+    const { typed } = this.entry.snapshot();
+    if (Object.values(typed).some((text) => text.trim())) this.finish();
+    else this.say("Nothing is keyed yet. If the paper has nothing either, press Ctrl Enter.", "ask");
+  }
+
   /** Ends the keying, and takes the next paper. */
   async finish() {
     const { paper, busy, choose } = this.state;
     if (!paper || busy || choose) return;
     this.change({ busy: true });
+    this.ahead = [];
     try {
       const ended = await answered(
         api.POST("/api/doors/{door}/twice/{record}", {
@@ -275,6 +294,8 @@ export class Second {
       }
     } finally {
       this.change({ busy: false });
+      const next = this.state.paper;
+      if (next && next !== paper) this.hands.press(this.ahead);
     }
   }
 

@@ -128,6 +128,28 @@ class TwiceTest {
                 .isEqualTo(count(FIRST_SLIPS));
     }
 
+    /** Whoever keys faster than papers come and go keys on: each paper gets what was keyed for it. */
+    @Test
+    void whatIsKeyedBetweenTwoPapersIsKeyedIntoTheNext() {
+        door("quick_papers", "blind");
+        first("quick_papers");
+        var page = second("quick_papers");
+        for (int n = 1; n <= PAPERS; n++) {
+            page.keyboard().type("mayfly");
+            page.keyboard().press("Tab");
+            page.keyboard().type(count(n));
+            page.keyboard().press("Enter");
+            if (n % 5 == 0) {
+                page.keyboard().press("Enter");
+            }
+        }
+        assertThat(page.getByText(PAPERS + " keyed in this sitting")).isVisible();
+        assertThat(Running.api("/api/doors/quick_papers/records?where=_keyed:settled")
+                        .at("/total/count")
+                        .asInt())
+                .isEqualTo(PAPERS - 1);
+    }
+
     @Test
     void blindBothAreWholeAndAThirdPersonSettles() {
         door("blind_papers", "blind");

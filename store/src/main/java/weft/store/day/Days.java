@@ -84,7 +84,8 @@ public final class Days {
     public OffsetDateTime until() {
         return sql.fetchSingle("select date_trunc('second', greatest(now() - interval '1 hour',"
                         + " least(now(), (select min(xact_start) from pg_stat_activity"
-                        + " where datname = current_database() and pid <> pg_backend_pid()))))")
+                        + " where datname = current_database() and backend_type = 'client backend'"
+                        + " and pid <> pg_backend_pid()))))")
                 .get(0, OffsetDateTime.class);
     }
 
