@@ -162,7 +162,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
         <b>{view === "removed" ? "Removed" : "Rows in view"}</b>
         {view === "removed" && since && (
           <>
-            <span>since {when(since)}</span>
+            <span>since {Number.isNaN(Date.parse(since)) ? `“${since}”` : when(since)}</span>
             <button type="button" className="btn small" onClick={() => setSince("")}>
               Show earlier ones too
             </button>

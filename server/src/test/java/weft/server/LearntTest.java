@@ -3,6 +3,7 @@ package weft.server;
 import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -102,7 +103,7 @@ class LearntTest {
     private static String said() {
         try {
             return Files.readString(folder.resolve("said"));
-        } catch (java.io.IOException e) {
+        } catch (IOException e) {
             return e.toString();
         }
     }
