@@ -384,6 +384,15 @@ class ViewsTest {
         assertThat(plan("select * from {t} where weft.fold(site) like '%end 69%'"))
                 .contains("parts_");
         assertThat(plan("select * from {t} order by count, _row limit 10")).contains("values_");
+        assertThat(plan("select * from {t} where _changed_at >= now()"))
+                .contains("times_%d_changed".formatted(many.id()));
+        assertThat(TestDatabase.get()
+                        .sql()
+                        .fetchValues("select indexdef from pg_indexes where indexname = 'times_%d_entered'"
+                                .formatted(many.id())))
+                .singleElement()
+                .asString()
+                .contains("USING brin (_entered_at)");
         TestDatabase.get().sql().execute("delete from weft.form where table_id = " + many.id());
         indexes.keep(many);
         assertThat(plan("select * from {t} order by count, _row limit 10")).doesNotContain("values_");
