@@ -19,7 +19,11 @@ export function Cards({ work, desk, twice }: { work: Work; desk: string; twice: 
           ? "an entry: no time was measured"
           : `an entry, median; ${seconds(whole.slowest)} s and more the slowest tenth`}
       </Card>
-      <Card figure={each(whole.keys)}>keys an entry; {each(whole.least)} would do</Card>
+      <Card figure={each(whole.keys)}>
+        {whole.measured > 0
+          ? `keys an entry; ${each(whole.least)} would do`
+          : "keys an entry: none were counted"}
+      </Card>
       <Card figure={shareOf(whole.hindered)}>stopped or asked before they were saved</Card>
       <Card figure={shareOf(whole.corrected)} to={`${records}&find=_changed_at:filled`}>
         corrected within a week

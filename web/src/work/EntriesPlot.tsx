@@ -62,7 +62,7 @@ export function EntriesPlot({ work, desk }: { work: Work; desk: string }) {
         )}
         <span className="flex-1" />
         <span className="legend">
-          <i className="swatch once" /> keyed once <i className="swatch twice" /> keyed again
+          <i className="swatch once" /> once <i className="swatch twice" /> again
         </span>
       </header>
       <div className="plot" aria-hidden="true">

@@ -90,7 +90,11 @@ export function PeopleTable({ work, desk, choose }: Props) {
                     </button>
                   </th>
                   <td>
-                    <Link to={entered(desk, work, undefined, person.name)}>{number(person.entries)}</Link>
+                    {person.entries > 0 ? (
+                      <Link to={entered(desk, work, undefined, person.name)}>{number(person.entries)}</Link>
+                    ) : (
+                      0
+                    )}
                   </td>
                   <td>{number(person.twice)}</td>
                   <td>{person.anHour == null ? "–" : person.anHour.toFixed(0)}</td>
