@@ -101,8 +101,10 @@ interface Sent {
   key: string | undefined;
 }
 
+type Came = { status: number; body: unknown } | undefined;
+
 /** A server that answers each request by this; no answer at all where it says nothing. */
-export function server(answer: (sent: Sent) => { status: number; body: unknown } | undefined) {
+export function server(answer: (sent: Sent) => Came | Promise<Came>) {
   const all: Sent[] = [];
   const asked = async (path: string, init: never) => {
     const { body, params } = init as {
@@ -111,7 +113,7 @@ export function server(answer: (sent: Sent) => { status: number; body: unknown }
     };
     const sent = { path, body: structuredClone(body ?? {}), key: params.header?.["Idempotency-Key"] };
     all.push(sent);
-    const came = answer(sent);
+    const came = await answer(sent);
     if (!came) throw new TypeError("no connection");
     const response = { ok: came.status < 300, status: came.status } as Response;
     return response.ok ? { data: came.body, response } : { error: came.body, response };

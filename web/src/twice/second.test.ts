@@ -124,3 +124,24 @@ it("presses what was keyed while a paper was ended in the next, and nothing wher
   await staying;
   expect(pressed.join("")).toBe("ab");
 });
+
+it("says nothing of a field of a paper that is ended when its answer comes", async () => {
+  let late: (came: { status: number; body: unknown }) => void = () => {};
+  server(({ path }) => {
+    if (path.endsWith("/assess")) return { status: 200, body: assessment() };
+    if (path.endsWith("/take")) return { status: 200, body: { paper: { ...PAPER } } };
+    if (path.endsWith("/{record}")) return { status: 200, body: { standing: "settled", open: {} } };
+    return new Promise((resolve) => {
+      late = resolve;
+    });
+  });
+  const second = new Second("again", RULES);
+  second.entry.follow(form([field("taxon"), field("count")]), 1);
+  await second.next();
+  second.type("taxon", "mayfly");
+  const left = second.leave("taxon");
+  await second.finish();
+  late({ status: 409, body: { detail: "This paper is not yours to key." } });
+  await left;
+  expect(second.snapshot().said.text).toBe("Number P-1 is settled.");
+});

@@ -187,7 +187,8 @@ export class Second {
       this.tell(column, told.said, told.both, before);
     } catch (e) {
       delete this.compared[column];
-      if (e instanceof Problem) this.say(e.message, "stop");
+      // Of a paper that is ended by then there is nothing to say.
+      if (e instanceof Problem && this.state.paper === paper) this.say(e.message, "stop");
     }
   };
 
