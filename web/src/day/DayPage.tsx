@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
+import { deskFinding, just } from "../find/address";
 import { Trouble } from "../ui/Trouble";
 import "./day.css";
 
@@ -91,7 +92,7 @@ export function DayPage() {
 /** What there is to tell of a door, each the way to its records. */
 function Told({ door, since: day }: { door: Door; since: string }) {
   const at = `/d/${door.door}`;
-  const find = (...where: string[]) => `${at}?${new URLSearchParams(where.map((each) => ["find", each]))}`;
+  const find = (...where: string[]) => deskFinding(at, where);
   const since = `>=${day}`;
   return (
     <dl>
@@ -105,10 +106,7 @@ function Told({ door, since: day }: { door: Door; since: string }) {
           figure={sum(door.changed)}
           to={find(`_changed_at:${since}`)}
           more={
-            <By
-              all={door.changed}
-              to={(name) => find(`_changed_at:${since}`, `_changed_by:"${name.replaceAll('"', '""')}"`)}
-            />
+            <By all={door.changed} to={(name) => find(`_changed_at:${since}`, `_changed_by:${just(name)}`)} />
           }
         >
           changed
@@ -134,11 +132,7 @@ function Told({ door, since: day }: { door: Door; since: string }) {
         </Line>
       )}
       {door.finds.map((each) => (
-        <Line
-          key={each.name}
-          figure={inWords(each.there)}
-          to={find(...each.where) + (each.any && `&${new URLSearchParams({ any: each.any })}`)}
-        >
+        <Line key={each.name} figure={inWords(each.there)} to={deskFinding(at, each.where, each.any)}>
           {each.name}
         </Line>
       ))}

@@ -39,8 +39,9 @@ interface Props {
 /** A form open at the Desk: the rail, the form, the tray, the rows drawer and the strip of keys. */
 export function DeskOf({ form, version, table, ruled, other }: Props) {
   // Whatever leads here may ask for what was removed since then.
-  const [removed] = useState(useSearchParams()[0].get("removed"));
-  const [rows, setRows] = useState(form.door.may.includes("remove") && removed !== null);
+  const [search] = useSearchParams();
+  const [removed] = useState(form.door.may.includes("remove") ? search.get("removed") : null);
+  const [rows, setRows] = useState(removed !== null);
   const [over, setOver] = useState<"keys" | "history">();
   const desk = useDesk(form, version, table);
   const parts = useParts();

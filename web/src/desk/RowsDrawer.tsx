@@ -213,13 +213,15 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
             <ExportMenu form={form} asked={question(ask)} total={count} say={sitting.say} />
           </>
         )}
-        <button
-          type="button"
-          className="btn small"
-          onClick={() => setView(view === "rows" ? "removed" : "rows")}
-        >
-          {view === "rows" ? "Removed" : "Rows in view"}
-        </button>
+        {may("remove") && (
+          <button
+            type="button"
+            className="btn small"
+            onClick={() => setView(view === "rows" ? "removed" : "rows")}
+          >
+            {view === "rows" ? "Removed" : "Rows in view"}
+          </button>
+        )}
       </div>
       {view === "removed" ? (
         <RemovedList

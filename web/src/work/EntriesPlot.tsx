@@ -19,7 +19,7 @@ export function EntriesPlot({ work, desk }: { work: Work; desk: string }) {
   const at = found < 0 ? keyed.length - 1 : found;
   const shown = keyed[at];
   const records = ({ day: first, last }: Span) =>
-    entered(desk, work, first === last ? first : `${first} to ${last}`);
+    entered(desk, work, { days: first === last ? first : `${first} to ${last}` });
   const turn = (e: KeyboardEvent) => {
     const next = keyed[at + (e.key === "ArrowLeft" ? -1 : e.key === "ArrowRight" ? 1 : 0)];
     if (next) setChosen(next.day);

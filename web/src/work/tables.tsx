@@ -91,7 +91,7 @@ export function PeopleTable({ work, desk, choose }: Props) {
                   </th>
                   <td>
                     {person.entries > 0 ? (
-                      <Link to={entered(desk, work, undefined, person.name)}>{number(person.entries)}</Link>
+                      <Link to={entered(desk, work, { person: person.name })}>{number(person.entries)}</Link>
                     ) : (
                       0
                     )}

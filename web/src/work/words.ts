@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { deskFinding, just } from "../find/address";
 
 /** Figures of some days, as they come. */
 export type Work = Schemas["WorkJson"];
@@ -25,9 +26,12 @@ export const perHundred = (times: number, of: number): string =>
 const DAY = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
 export const day = (iso: string): string => DAY.format(new Date(`${iso}T12:00:00`));
 
-/** Where the records are that were entered in those days by whoever is told of, or by that person. */
-export function entered(desk: string, work: Work, days = `${work.from} to ${work.to}`, person = work.person) {
-  const asked = [["find", `_entered_at:${days}`]];
-  if (person) asked.push(["find", `_entered_by:"${person.replaceAll('"', '""')}"`]);
-  return `${desk}?${new URLSearchParams(asked)}`;
+/** Where the records are that were entered in those days by whoever is told of, or by that person; besides, what matches more. */
+export function entered(
+  desk: string,
+  work: Work,
+  { days = `${work.from} to ${work.to}`, person = work.person, more = [] as string[] } = {},
+) {
+  const by = person ? [`_entered_by:${just(person)}`] : [];
+  return deskFinding(desk, [`_entered_at:${days}`, ...by, ...more]);
 }

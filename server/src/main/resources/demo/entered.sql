@@ -1,8 +1,5 @@
 -- What else was keyed, and put right: counts with their samples, the rest day by day until yesterday, corrections some days after
 -- the entries, and removals after those.
-create function pg_temp.chance(what text) returns double precision language sql immutable as
-  'select (hashtextextended(what, 42) & 1048575) / 1048576.0';
-
 update records.counts c set _entered_at = s._entered_at + interval '10 minutes',
   _entered_by = case when pg_temp.chance('c' || s._id) < 0.37 then 'imre' else 'saffi' end
 from records.samples s where s._id = c.sample;
@@ -45,4 +42,3 @@ from (select record_id, max(at) as at from weft.history where action = 'changed'
 where h.record_id = s._id and s._changed_at is not null;
 
 drop function pg_temp.spread;
-drop function pg_temp.chance;

@@ -8,7 +8,7 @@ with counts as (
 keyed as (
   select *,
     case when recent <= 12 then 'waiting' when recent <= 18 then 'differing' else 'settled' end as standing,
-    recent <= 18 or hashtextextended(_id::text, 42) & 31 = 7 as slipped
+    recent <= 18 or pg_temp.chance('t' || _id) < 0.03 as slipped
   from counts
 )
 insert into weft.second_keying

@@ -1,8 +1,5 @@
 -- Samples were keyed from their sheets by four people, some months after they were taken: day by day of two years, until
--- yesterday. Chance is a hash, so that it is the same every time.
-create function pg_temp.chance(what text) returns double precision language sql immutable as
-  'select (hashtextextended(what, 42) & 1048575) / 1048576.0';
-
+-- yesterday.
 with moved as (
   select _id, taken_on + (current_date - 1 - max(taken_on) over ()) as day, pg_temp.chance('p' || _id) as who from records.samples),
 keyed as (
@@ -17,5 +14,3 @@ select t.id, s._id, s._row, 1, 'saved', s._entered_at, s._entered_by, weft.value
 from records.samples s, weft.table_def t
 where t.name = 'samples'
 order by s._entered_at, s._id;
-
-drop function pg_temp.chance;

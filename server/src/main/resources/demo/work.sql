@@ -1,8 +1,4 @@
--- Two years of keying, made up: what pages would have counted of samples and counts, day by day. Chance is a hash, so that it is
--- the same every time.
-create function pg_temp.chance(what text) returns double precision language sql immutable as
-  'select (hashtextextended(what, 42) & 1048575) / 1048576.0';
-
+-- Two years of keying, made up: what pages would have counted of samples and counts, day by day.
 with people (person, haste, slips) as (values ('saffi', 0.95, 1.2), ('imre', 1.35, 1.6), ('bram', 1.0, 0.8), ('odile', 0.8, 0.5)),
 -- Each entry of samples, as its record tells.
 entries as (
@@ -79,5 +75,3 @@ select 'counts', day, person, about, what, class, sum(times) from counted group 
 insert into weft.work_month (form_id, month, person, about, what, class, times)
 select form_id, date_trunc('month', day), person, about, what, class, sum(times) from weft.work
 group by 1, 2, 3, 4, 5, 6;
-
-drop function pg_temp.chance;

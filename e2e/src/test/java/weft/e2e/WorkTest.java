@@ -144,6 +144,15 @@ class WorkTest {
         page.navigate("/day");
         assertThat(dayed).containsText("came in3");
         assertThat(dayed).not().containsText("removed");
+
+        // Who may not remove by a door is shown nothing of what was, whatever the address asks.
+        page.navigate("/d/all-samples?removed=2026-01-01T00:00:00");
+        assertThat(page.getByLabel("Site").first()).isFocused();
+        page.keyboard().press("F8");
+        assertThat(page.getByRole(AriaRole.GRID, new GetByRoleOptions().setName("Rows of Samples")))
+                .isVisible();
+        assertThat(page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("Removed")))
+                .hasCount(0);
     }
 
     /** The day tells so many of that, and what it says leads on. */
