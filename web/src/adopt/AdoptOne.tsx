@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
-import { typeInWords } from "../tables/types";
+import { TYPES } from "../model/types";
 import { Trouble } from "../ui/Trouble";
 
 type Adoption = Schemas["AdoptionJson"];
@@ -216,7 +216,7 @@ function Becomes({ adoption }: { adoption: Adoption }) {
               <td className="px-4 py-1.5 font-mono text-[14px] text-soft">{type.join(", ")}</td>
               <td className="px-4 py-1.5 font-semibold">{column.title}</td>
               <td className="px-4 py-1.5">
-                {typeInWords(column.type)}
+                {TYPES[column.type]}
                 {column.to ? ` to ${column.to}` : ""}
               </td>
               <td className="px-4 py-1.5">

@@ -5,6 +5,8 @@ export type Schemas = components["schemas"];
 export type Form = Schemas["Form"];
 /** A door that one may go through. */
 export type Door = Schemas["DoorListed"];
+/** What a door may let people do with records. */
+export type May = Schemas["May"];
 /** A form as it is open at a door. */
 export type DeskForm = Form & { door: Door };
 /** A table as it is seen by a door. */
@@ -17,7 +19,12 @@ export type FormListed = Schemas["FormListed"];
 export type Table = Schemas["TableJson"];
 export type TableListed = Schemas["TableListed"];
 export type Column = Schemas["ColumnJson"];
+export type ColumnType = Schemas["ColumnType"];
 export type ColumnAsked = Schemas["ColumnAsked"];
+export type DayOrder = Schemas["ConventionsDayOrder"];
+export type DecimalSign = Schemas["ConventionsDecimalSign"];
+/** A value as an answer has it. */
+export type Value = Schemas["Value"];
 export type Constraint = Schemas["ConstraintJson"];
 export type ConstraintAsked = Schemas["ConstraintAsked"];
 export type StoredRecord = Schemas["RecordJson"];
@@ -30,6 +37,8 @@ export type Removed = Schemas["RemovedRecord"];
 /** Where one stands among the records in view; without a record when none is there. */
 export type Place = Schemas["PlaceJson"];
 export type FormRules = NonNullable<Form["rules"]>;
+/** A rule that stands alone, with the part of the rules that it belongs in. */
+export type FormDeclared = Schemas["FormDeclared"];
 export type FormCheck = Schemas["FormCheck"];
 export type FormCheckRule = Schemas["FormCheckRule"];
 export type FormFill = Schemas["FormFill"];
@@ -48,7 +57,10 @@ export type BatchAssessed = Schemas["BatchAssessed"];
 export type ChangesMade = Schemas["ChangesMade"];
 export type BatchSaved = Schemas["BatchSaved"];
 export type Ruled = Record<string, Schemas["RuledJson"]>;
-export type Finding = Schemas["FindingJson"];
+/** Something about an entry that its keyer must know; the last two kinds are found by the page itself. */
+export type Finding = Omit<Schemas["FindingJson"], "code"> & {
+  code: Schemas["FindingCode"] | "stale" | "differs";
+};
 export type ImportReport = Schemas["ImportReport"];
 export type ColumnReport = Schemas["ColumnReport"];
 export type Misfit = Schemas["MisfitJson"];

@@ -2,7 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useEffect, useRef } from "react";
 import type { Column, Finding, FormField, Ruled } from "../api/client";
 import { FieldInput } from "../form/FieldInput";
-import { shown } from "../rows/shown";
+import { shown } from "../model/shown";
 import { type At, takes } from "./at";
 import { findingsOf, type GridLine, type GridModel, type GridState, type LineRead } from "./model";
 

@@ -5,7 +5,7 @@ import { answered, api, type Finding, type Ruled } from "../api/client";
 import { linesQuery } from "../api/queries";
 import type { Entry, EntryState } from "../entry/entry";
 import { blankLine, type FormLines } from "../entry/sheet";
-import { seen } from "../form/items";
+import { seen } from "../model/items";
 import type { At } from "./at";
 import { BatchGrid } from "./BatchGrid";
 import { cellKey, firstOf } from "./cellKeys";

@@ -1,5 +1,5 @@
 import type { DeskForm, FormField } from "../api/client";
-import { fieldsOf, seen } from "../form/items";
+import { fieldsOf, seen } from "../model/items";
 
 /** The fields that are keyed once for all lines: those that the door names, else those that the form carries over. */
 export function sameOf(form: DeskForm): FormField[] {

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { useLocation } from "react-router";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
 import { BenchTop } from "./BenchTop";
 import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";

@@ -1,7 +1,7 @@
 import { History, Redo2, Settings2, Undo2 } from "lucide-react";
 import { Link, useLocation } from "react-router";
 import type { Table } from "../api/client";
-import { inWords, useOthers } from "../api/useOthers";
+import { inWords, useOthers } from "../live/useOthers";
 import type { Over } from "./over";
 import type { BenchDoings } from "./useBench";
 

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { answered, api, type Column, type Table } from "../api/client";
-import { TYPES } from "../tables/types";
+import { answered, api, type Column, type DayOrder, type DecimalSign, type Table } from "../api/client";
+import { TYPES } from "../model/types";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 import { LinkTo } from "./LinkTo";
@@ -28,8 +28,8 @@ const SIGNS = { point: "1,200.5 is 1200.5", comma: "1.200,5 is 1200.5" };
 
 /** How dates and numbers are written in the stored text that they are made of. */
 interface Written {
-  dayOrder?: string;
-  decimalSign?: string;
+  dayOrder?: DayOrder;
+  decimalSign?: DecimalSign;
 }
 
 /** What a column is: its title, type and rules. The stored values are looked at before anything is changed. */
@@ -93,7 +93,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
         <Choice
           name="Type"
           value={type}
-          choices={{ ...TYPES, choice: "one of a list" }}
+          choices={TYPES}
           set={(next) => set({ type: next, scale: null, min: null, max: null } as Partial<Column>)}
         />
         {WORDS.has(now?.type ?? "") && (type === "date" || type === "datetime") && (

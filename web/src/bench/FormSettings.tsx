@@ -29,7 +29,7 @@ export function FormSettings({
   const { form, edit } = bench;
   const queries = useQueryClient();
   const set = (patch: Partial<Form>) => edit((each) => ({ ...each, ...patch }));
-  const place = async (placement: string) => {
+  const place = async (placement: Table["placement"]) => {
     await answered(
       api.PUT("/api/tables/{table}", { params: { path: { table: table.name } }, body: { placement } }),
     ).catch((e: Error) => bench.say(e.message, true));

@@ -1,7 +1,7 @@
 import { Plus } from "lucide-react";
 import { Fragment, useCallback, useMemo, useState } from "react";
 import type { FormItem, Table } from "../api/client";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
 import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
 import { LinesPress } from "./LinesPress";

@@ -1,7 +1,7 @@
 import type { Form, SeenTable as Table } from "../api/client";
 import { FormView } from "../form/FormView";
-import { widthOf } from "../form/items";
 import type { EntryView, Presses } from "../form/view";
+import { widthOf } from "../model/items";
 
 const EMPTY: EntryView = {
   typed: {},

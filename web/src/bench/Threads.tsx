@@ -1,6 +1,6 @@
 import { useDraggable } from "@dnd-kit/core";
 import { memo, type RefObject, useCallback, useEffect, useLayoutEffect, useState } from "react";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
 import type { BenchDoings } from "./useBench";
 
 interface Thread {

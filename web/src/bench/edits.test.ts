@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Form } from "../api/client";
-import { itemsOf, widthOf } from "../form/items";
+import { itemsOf, widthOf } from "../model/items";
 import { field, form } from "../testing/given";
 import {
   change,

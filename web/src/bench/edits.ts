@@ -1,5 +1,5 @@
 import type { Form, FormItem, FormSection } from "../api/client";
-import { itemsOf } from "../form/items";
+import { itemsOf } from "../model/items";
 
 /** A change of a form: it answers the changed form, and does nothing where what it is about is gone. */
 export type Edit = (form: Form) => Form;

@@ -1,5 +1,5 @@
 import type { Form, Table } from "../api/client";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
 
 /** Eight colours that colour-blind people can tell apart, each with its own dash, in the order of the fields. */
 export const THREADS = 8;

@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { answered, api, type FormItem, type Schemas, type Table } from "../api/client";
-import { useLiveTable } from "../api/live";
 import type { Revised } from "../api/queries";
 import { Entry } from "../entry/entry";
-import { itemsOf } from "../form/items";
+import { useLiveTable } from "../live/live";
+import { itemsOf } from "../model/items";
 import { change, insert, move, remove, renamed } from "./edits";
 import { threadsOf } from "./threads";
 import { useWorkingCopy } from "./useWorkingCopy";

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { widthOf } from "../form/items";
+import { widthOf } from "../model/items";
 import { change } from "./edits";
 import type { BenchDoings } from "./useBench";
 

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { inputId } from "../form/FieldView";
+import type { SittingDoings } from "../sitting/useSitting";
 import { Cover } from "../ui/Cover";
-import type { SittingDoings } from "./useSitting";
 
 /** Puts what asks before a save. Going back is what Enter does, unless a question's builder chose another answer. */
 export function Asks({ sitting }: { sitting: SittingDoings }) {

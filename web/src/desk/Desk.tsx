@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import type { DeskForm, Door, Form } from "../api/client";
 import { doorQuery, linesQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
 import { linesOf } from "../entry/sheet";
-import { Pictures, picturesAt } from "../form/pictures";
+import { Pictures, picturesAt } from "../model/pictures";
 import { Trouble } from "../ui/Trouble";
 import { DeskOf } from "./DeskOf";
 import { useParts } from "./later";

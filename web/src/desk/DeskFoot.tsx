@@ -1,6 +1,6 @@
 import type { DeskForm as Form } from "../api/client";
-import { finding } from "../find/ask";
-import type { DeskDoings } from "./useDesk";
+import { finding } from "../rows/ask";
+import type { DeskDoings } from "../sitting/useDesk";
 
 /** The keys that work right now, and what was last said. */
 export function DeskFoot({ form, desk, rows }: { form: Form; desk: DeskDoings; rows: boolean }) {

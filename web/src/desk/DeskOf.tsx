@@ -3,25 +3,25 @@ import { Pencil } from "lucide-react";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { Link, useSearchParams } from "react-router";
-import type { DeskForm as Form, Ruled, SeenTable as Table } from "../api/client";
+import type { DeskForm as Form, May, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
-import { inWords, useOthers } from "../api/useOthers";
 import { LinesSwitch } from "../batch/LinesSwitch";
 import { standing } from "../entry/derived";
 import { changes, ruled, shownFindings } from "../entry/entry";
 import type { FormLines } from "../entry/sheet";
 import { QUICK, QuickBox } from "../find/QuickBox";
 import { FormView } from "../form/FormView";
-import { fieldsOf, focusable, isButton, itemsOf } from "../form/items";
 import type { EntryView } from "../form/view";
+import { Done } from "../frame/Done";
+import { inWords, useOthers } from "../live/useOthers";
+import { fieldsOf, focusable, isButton, itemsOf } from "../model/items";
 import { builds, sessionQuery } from "../people/session";
+import { type DeskDoings, useDesk } from "../sitting/useDesk";
 import { DeskFoot } from "./DeskFoot";
-import { Done } from "./Done";
 import { useEarlyPaste, useParts, withParts } from "./later";
 import { Offer } from "./Offer";
 import { Rail } from "./Rail";
 import { Tray } from "./Tray";
-import { type DeskDoings, useDesk } from "./useDesk";
 import { useDeskKeys } from "./useDeskKeys";
 import { usePresses } from "./usePresses";
 import { useStays } from "./useStays";
@@ -47,7 +47,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   const parts = useParts();
   const building = builds(useQuery(sessionQuery).data?.person) && !form.door.byLink;
   const { sitting, find, removal } = desk;
-  const may = (what: string) => form.door.may.includes(what);
+  const may = (what: May) => form.door.may.includes(what);
   const next = useQuery({ ...nextRowQuery(form.door.id), enabled: form.door.all }).data?.row;
   const record = sitting.state.record;
   const others = useOthers({ door: form.door.id }, may("see"));
@@ -318,7 +318,7 @@ interface ActsProps {
 function Acts({ form, desk, next, rows, turnRows, remove, history }: ActsProps) {
   const { state, entry } = desk.sitting;
   const { record } = state;
-  const may = (what: string) => form.door.may.includes(what);
+  const may = (what: May) => form.door.may.includes(what);
   const key = form.enter === "saves" ? "Enter" : "Ctrl Enter";
   const own = itemsOf(form).some(
     (item) => isButton(item) && (item.action === "save" || item.action === "clear"),

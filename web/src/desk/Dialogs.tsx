@@ -1,7 +1,7 @@
 import type { DeskForm as Form } from "../api/client";
+import type { DeskDoings } from "../sitting/useDesk";
 import { Cover } from "../ui/Cover";
 import { inTwoLines } from "./trayWords";
-import type { DeskDoings } from "./useDesk";
 
 /** Asks once before records are removed; keeping them is what Enter does. */
 export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {

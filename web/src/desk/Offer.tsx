@@ -1,7 +1,7 @@
 import type { DeskForm as Form } from "../api/client";
+import type { DeskDoings } from "../sitting/useDesk";
 import { when } from "../ui/when";
 import { inTwoLines } from "./trayWords";
-import type { DeskDoings } from "./useDesk";
 
 /** What was typed before and not saved, offered when one comes back. */
 export function Offer({ form, desk }: { form: Form; desk: DeskDoings }) {

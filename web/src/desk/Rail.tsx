@@ -1,7 +1,7 @@
 import { ArrowDownToLine, ArrowUpToLine, ChevronDown, ChevronUp, Plus } from "lucide-react";
 import { useState } from "react";
-import { finding } from "../find/ask";
-import type { DeskDoings } from "./useDesk";
+import { finding } from "../rows/ask";
+import type { DeskDoings } from "../sitting/useDesk";
 
 /** The way through the records in view, with the place where one is. */
 export function Rail({ desk, adds }: { desk: DeskDoings; adds: boolean }) {

@@ -5,23 +5,24 @@ import {
   api,
   type Column,
   type DeskForm as Form,
+  type May,
   Problem,
   type Ruled,
   type StoredRecord,
   type SeenTable as Table,
 } from "../api/client";
-import { finding, levels, pressed, question } from "../find/ask";
 import { ExportMenu } from "../find/ExportMenu";
 import { KeepFind } from "../find/FindHead";
 import { SortMenu } from "../find/SortMenu";
 import { ChangeMany, type Which } from "../history/ChangeMany";
 import { RemovedList } from "../history/RemovedList";
-import type { Seen } from "../history/useRemoval";
+import { finding, levels, pressed, question } from "../rows/ask";
 import { RowsGrid } from "../rows/RowsGrid";
 import { byRow, inView, KEYED, LISTED, PAGE } from "../rows/source";
+import type { DeskDoings } from "../sitting/useDesk";
+import type { Seen } from "../sitting/useRemoval";
 import { when } from "../ui/when";
 import { useCorrection } from "./useCorrection";
-import type { DeskDoings } from "./useDesk";
 
 /** How far each record has come with its keyings, beside the columns of the form. */
 const STANDING: Column = {
@@ -66,7 +67,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
   /** What came of the last change; the strip below tells of the record in the form. */
   const [note, setNote] = useState("");
   const correcting = useCorrection(form, table, ruled, desk);
-  const may = (what: string) => form.door.may.includes(what);
+  const may = (what: May) => form.door.may.includes(what);
   const queries = useQueryClient();
   const ask = find.settled;
   const formOrder = form.order?.map((level) => (level.down ? "-" : "") + level.column).join(",") ?? "";

@@ -2,8 +2,8 @@ import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { DeskForm as Form, StoredRecord } from "../api/client";
 import type { Outgoing } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
+import type { DeskDoings } from "../sitting/useDesk";
 import { ago, hourly, inTwoLines } from "./trayWords";
-import type { DeskDoings } from "./useDesk";
 
 /** So many are drawn at first, and so many more at each press: a long tray costs every key that is typed. */
 const DRAWN = 40;

@@ -1,7 +1,7 @@
 import type { DeskForm as Form } from "../api/client";
 import type { Kept } from "../entry/sitting";
-import { fieldsOf } from "../form/items";
-import { shown } from "../rows/shown";
+import { fieldsOf } from "../model/items";
+import { shown } from "../model/shown";
 
 /** The two lines by which a keyer knows an entry again: its first two values, then the next ones. */
 export function inTwoLines(form: Form, values: Record<string, unknown>): { title: string; detail: string } {

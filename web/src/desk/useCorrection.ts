@@ -10,11 +10,11 @@ import {
   type SeenTable as Table,
 } from "../api/client";
 import { text, texts } from "../entry/texts";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
+import { isLink } from "../model/shown";
 import type { InTheWay } from "../rows/CellInPlace";
 import type { Correcting } from "../rows/RowsGrid";
-import { isLink } from "../rows/shown";
-import type { DeskDoings } from "./useDesk";
+import type { DeskDoings } from "../sitting/useDesk";
 
 /** Corrects single cells of the rows, under the checks of the form and on the version that was seen. */
 export function useCorrection(

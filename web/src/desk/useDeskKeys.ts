@@ -1,9 +1,9 @@
 import { useEffect, useRef } from "react";
 import type { DeskForm as Form, FormButton } from "../api/client";
 import { inputId } from "../form/FieldView";
-import { focusable, isButton, itemsOf } from "../form/items";
 import type { Presses } from "../form/view";
-import type { DeskDoings } from "./useDesk";
+import { focusable, isButton, itemsOf } from "../model/items";
+import type { DeskDoings } from "../sitting/useDesk";
 
 interface Doings {
   desk: DeskDoings;

@@ -1,8 +1,8 @@
 import { useNavigate } from "react-router";
-import type { DeskForm as Form, FormButton, SeenTable as Table } from "../api/client";
-import { useDoorTo } from "../doors/useDoorTo";
+import type { DeskForm as Form, FormButton, May, SeenTable as Table } from "../api/client";
 import type { Presses } from "../form/view";
-import type { DeskDoings } from "./useDesk";
+import { useDoorTo } from "../frame/useDoorTo";
+import type { DeskDoings } from "../sitting/useDesk";
 import { useSteps } from "./useSteps";
 
 /** What the buttons of a form do at the Desk. One that can't act is disabled. */
@@ -12,7 +12,7 @@ export function usePresses(form: Form, table: Table, desk: DeskDoings, remove: (
   const { sitting, can, find, browse } = desk;
   const { entry, state } = sitting;
   const { record } = state;
-  const may = (what: string) => form.door.may.includes(what);
+  const may = (what: May) => form.door.may.includes(what);
   const doing: Record<FormButton["action"], [boolean, (button: FormButton) => void]> = {
     save: [may(record ? "change" : "add") && (!record || entry.dirty), desk.save],
     clear: [entry.dirty, desk.putBack],

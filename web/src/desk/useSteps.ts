@@ -1,10 +1,10 @@
 import { useEffect, useMemo } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { type DeskForm as Form, Problem, type SeenTable as Table, type Then } from "../api/client";
-import { useDoorTo } from "../doors/useDoorTo";
 import { Press } from "../entry/press";
 import { text, texts } from "../entry/texts";
-import type { DeskDoings } from "./useDesk";
+import { useDoorTo } from "../frame/useDoorTo";
+import type { DeskDoings } from "../sitting/useDesk";
 
 /** The beginning of a parameter of the address that gives a field its value. */
 const WITH = "with.";

@@ -4,9 +4,9 @@ import { useNavigate } from "react-router";
 import type { DeskForm as Form, SeenTable as Table } from "../api/client";
 import { doorsQuery } from "../api/queries";
 import { inputId } from "../form/FieldView";
-import { fieldsOf } from "../form/items";
-import { isLink, shown } from "../rows/shown";
-import type { DeskDoings } from "./useDesk";
+import { fieldsOf } from "../model/items";
+import { isLink, shown } from "../model/shown";
+import type { DeskDoings } from "../sitting/useDesk";
 import { backAt, broughtTo, comeBack, setOut, type Visit } from "./visits";
 
 /** What can be done with a link at its field: see its record, or make a new one to link to. */

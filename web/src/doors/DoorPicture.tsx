@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { answered, api, type Form } from "../api/client";
 import { withRevision } from "../api/queries";
 import { Sketch } from "../bench/Sketch";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
 import { Trouble } from "../ui/Trouble";
 import type { DoorAnswer } from "./useDoor";
 

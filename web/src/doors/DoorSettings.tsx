@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { QRCodeSVG } from "qrcode.react";
 import { type ReactNode, useState } from "react";
-import { answered, api, type Form } from "../api/client";
-import { fieldsOf } from "../form/items";
+import { answered, api, type Form, type May } from "../api/client";
+import { fieldsOf } from "../model/items";
 import { Trouble } from "../ui/Trouble";
 import { Chips } from "./Chips";
 import { Keyed } from "./Keyed";
@@ -10,7 +10,7 @@ import { KeyedTwice } from "./KeyedTwice";
 import { type Line, Lines } from "./Lines";
 import type { DoorAnswer, useDoor } from "./useDoor";
 
-const DOINGS = [
+const DOINGS: [May, string][] = [
   ["add", "add"],
   ["see", "see"],
   ["change", "change"],
@@ -95,7 +95,7 @@ export function DoorSettings({ form, door, doings }: Props) {
       </Row>
       <Row label="May">
         <div className="flex flex-wrap gap-x-4 gap-y-1">
-          {DOINGS.map(([what = "", words]) => (
+          {DOINGS.map(([what, words]) => (
             <label key={what} className="tick">
               <input
                 type="checkbox"
@@ -199,7 +199,7 @@ export function DoorSettings({ form, door, doings }: Props) {
           <select
             className="entry w-auto!"
             value={door.done}
-            onChange={(e) => change({ done: e.target.value })}
+            onChange={(e) => change({ done: e.target.value as DoorAnswer["done"] })}
           >
             <option value="stay">stay for the next entry</option>
             <option value="back">go back to where it was opened from</option>

@@ -15,7 +15,7 @@ export function Keyed({ door, columns, change }: Props) {
         className="entry w-auto!"
         aria-label="How entries are keyed"
         value={door.lines}
-        onChange={(e) => change({ lines: e.target.value })}
+        onChange={(e) => change({ lines: e.target.value as DoorAnswer["lines"] })}
       >
         <option value="one">one entry at a time</option>
         <option value="many">many lines at once</option>

@@ -2,6 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Chips, type Choosable } from "./Chips";
 import { type DoorAnswer, doorsOfQuery } from "./useDoor";
 
+type Twice = NonNullable<DoorAnswer["twice"]>;
+
 interface Props {
   door: DoorAnswer;
   form: string;
@@ -10,7 +12,15 @@ interface Props {
 }
 
 /** How papers are keyed twice when nothing else is said. */
-const USUAL = { share: 100, way: "at once", paper: [], leftOut: [], blanks: false, case: false, of: [] };
+const USUAL: Twice = {
+  share: 100,
+  way: "at once",
+  paper: [],
+  leftOut: [],
+  blanks: false,
+  case: false,
+  of: [],
+};
 
 /** Which papers are keyed a second time at this door, how they are recognised, and what is compared. */
 export function KeyedTwice({ door, form, columns, change }: Props) {
@@ -56,7 +66,7 @@ export function KeyedTwice({ door, form, columns, change }: Props) {
         className="entry"
         aria-label="What becomes of differences"
         value={twice.way ?? "at once"}
-        onChange={(e) => set({ way: e.target.value })}
+        onChange={(e) => set({ way: e.target.value as Twice["way"] })}
       >
         <option value="at once">at once: a field that differs says so as it is left</option>
         <option value="blind">blind: a third person settles afterwards</option>

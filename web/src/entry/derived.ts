@@ -1,5 +1,5 @@
 import type { Form, SeenTable as Table } from "../api/client";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
 import type { EntryState } from "./entry";
 import type { Typed } from "./outbox";
 import { text } from "./texts";

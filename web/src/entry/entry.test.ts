@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import type { Finding, Form } from "../api/client";
+import type { Form, Schemas } from "../api/client";
 import { NO_RULES } from "../bench/rules/edits";
 import { assessment, field, form, OF_SITE, server, stop } from "../testing/given";
 import { changes, Entry, shownFindings } from "./entry";
@@ -117,7 +117,7 @@ describe("what is asked and chosen", () => {
 });
 
 describe("findings", () => {
-  let findings: Finding[] = [];
+  let findings: Schemas["FindingJson"][] = [];
   beforeEach(() => {
     findings = [];
     server(() => ({ status: 200, body: assessment({ findings: [...findings] }) }));

@@ -10,8 +10,8 @@ import {
   type Schemas,
   type StoredRecord,
 } from "../api/client";
-import { fieldsOf } from "../form/items";
-import { isLink } from "../rows/shown";
+import { fieldsOf } from "../model/items";
+import { isLink } from "../model/shown";
 import type { Beside, Typed } from "./outbox";
 import {
   blankLine,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Form } from "../api/client";
+import type { Finding, Form } from "../api/client";
 import { Entry } from "./entry";
 import { Measure } from "./measure";
 
@@ -20,7 +20,7 @@ function given() {
   return { entry, time, measure, type };
 }
 
-const finding = (field: string, severity: string, rule = "") => ({
+const finding = (field: string, severity: Finding["severity"], rule = ""): Finding => ({
   field,
   code: "range",
   severity,

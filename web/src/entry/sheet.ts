@@ -1,6 +1,6 @@
 import type { Finding, Form, Schemas, StoredRecord } from "../api/client";
-import { itemsOf } from "../form/items";
-import { isLink, shown } from "../rows/shown";
+import { itemsOf } from "../model/items";
+import { isLink, shown } from "../model/shown";
 import type { Typed } from "./outbox";
 
 export type FormLines = Schemas["FormLines"];

@@ -1,5 +1,5 @@
 import type { Finding, Form, FormField, Saved, StoredRecord, Then } from "../api/client";
-import { fieldsOf, firstField } from "../form/items";
+import { fieldsOf, firstField } from "../model/items";
 import { Entry } from "./entry";
 import { Outbox, type Outgoing, type Typed } from "./outbox";
 

@@ -1,6 +1,6 @@
 import type { Form, StoredRecord, SeenTable as Table } from "../api/client";
-import { fieldsOf } from "../form/items";
-import { shown } from "../rows/shown";
+import { fieldsOf } from "../model/items";
+import { shown } from "../model/shown";
 import type { Typed } from "./outbox";
 
 /** A stored record as it would be typed into the form: what its fields hold before anybody changes them. */

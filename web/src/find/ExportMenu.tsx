@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { DeskForm as Form } from "../api/client";
-import type { SittingDoings } from "../desk/useSitting";
+import type { SittingDoings } from "../sitting/useSitting";
 
 interface Props {
   form: Form;

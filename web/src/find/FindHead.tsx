@@ -1,9 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type DeskForm as Form } from "../api/client";
-import type { DeskDoings } from "../desk/useDesk";
+import { askOf, question } from "../rows/ask";
 import { KEYED } from "../rows/source";
-import { askOf, question } from "./ask";
+import type { DeskDoings } from "../sitting/useDesk";
 
 const HINTS = ["> 70", "1 to 3", "wen*", '"exactly"', "empty", "filled", "not x", "a or b"];
 

@@ -1,6 +1,6 @@
 import { Search } from "lucide-react";
 import { useEffect, useState } from "react";
-import type { DeskDoings } from "../desk/useDesk";
+import type { DeskDoings } from "../sitting/useDesk";
 
 export const QUICK = "find-anywhere";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Column } from "../api/client";
+import { type Level, levels, spelled } from "../rows/ask";
 import { Cover } from "../ui/Cover";
-import { type Level, levels, spelled } from "./ask";
 
 interface Props {
   columns: Column[];

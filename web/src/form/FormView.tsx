@@ -1,8 +1,8 @@
 import { Fragment, type ReactElement, type ReactNode } from "react";
 import type { Column, Form, FormItem } from "../api/client";
+import { isField, seen } from "../model/items";
 import { FieldView } from "./FieldView";
 import { ItemView } from "./ItemView";
-import { isField, seen } from "./items";
 import { LinesSketch } from "./LinesSketch";
 import { lines } from "./lines";
 import { Offers } from "./Offers";

@@ -1,6 +1,6 @@
 import { lazy, Suspense } from "react";
 import type { Column, FormItem } from "../api/client";
-import { shown } from "../rows/shown";
+import { shown } from "../model/shown";
 import { Icon } from "./Icon";
 import type { Presses } from "./view";
 

@@ -1,5 +1,5 @@
 import type { FormLines } from "../entry/sheet";
-import { seen } from "./items";
+import { seen } from "../model/items";
 
 /** Lines where no record is: their headings over the blank ones that a new entry begins with. */
 export function LinesSketch({ item }: { item: FormLines }) {

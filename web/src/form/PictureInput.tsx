@@ -1,8 +1,8 @@
 import { ImagePlus, X } from "lucide-react";
 import { use, useId, useState } from "react";
+import { bringPicture, Pictures } from "../model/pictures";
 import { useFileDrop } from "../ui/useFileDrop";
 import type { InputProps } from "./input";
-import { bringPicture, Pictures } from "./pictures";
 
 /** A picture: chosen as a file, pasted or dropped. What stands in the field is its identity. */
 export function PictureInput({ id, text, type, field, aria }: InputProps) {

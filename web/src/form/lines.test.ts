@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
+import { widthOf } from "../model/items";
 import { field } from "../testing/given";
-import { widthOf } from "./items";
 import { lines } from "./lines";
 
 it("breaks items into lines of twelve tracks, in their order", () => {

@@ -1,5 +1,5 @@
 import type { FormItem } from "../api/client";
-import { widthOf } from "./items";
+import { widthOf } from "../model/items";
 
 /** The items of a section broken into lines of the 12-track grid, in tab order. */
 export function lines(items: FormItem[]): FormItem[][] {

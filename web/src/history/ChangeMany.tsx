@@ -1,8 +1,8 @@
 import { Plus, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { answered, api, type ChangesMade, type Column, type DeskForm, type FormField } from "../api/client";
-import { focusable } from "../form/items";
-import { shown } from "../rows/shown";
+import { focusable } from "../model/items";
+import { shown } from "../model/shown";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { DeskForm as Form } from "../api/client";
-import type { DeskDoings } from "../desk/useDesk";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
+import type { DeskDoings } from "../sitting/useDesk";
+import type { Conflict } from "../sitting/useRecord";
 import { Cover } from "../ui/Cover";
-import type { Conflict } from "./useRecord";
 
 type Side = "mine" | "theirs";
 

@@ -8,11 +8,11 @@ import {
   type StoredRecord,
   type SeenTable as Table,
 } from "../api/client";
-import type { DeskDoings } from "../desk/useDesk";
 import { linesOf } from "../entry/sheet";
 import { texts } from "../entry/texts";
-import { Stored } from "../rows/Stored";
-import { shown } from "../rows/shown";
+import { Stored } from "../model/Stored";
+import { shown } from "../model/shown";
+import type { DeskDoings } from "../sitting/useDesk";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 import { when } from "../ui/when";

@@ -1,9 +1,9 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { answered, api, type Column, type DeskForm as Form, type SeenTable as Table } from "../api/client";
-import { shown } from "../rows/shown";
+import { shown } from "../model/shown";
+import type { Removal } from "../sitting/useRemoval";
 import { Trouble } from "../ui/Trouble";
 import { when } from "../ui/when";
-import type { Removal } from "./useRemoval";
 
 interface Props {
   form: Form;

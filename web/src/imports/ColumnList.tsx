@@ -1,5 +1,5 @@
-import type { ColumnReport } from "../api/client";
-import { TYPES } from "../tables/types";
+import type { ColumnReport, ColumnType } from "../api/client";
+import { TYPES } from "../model/types";
 import { DAY_ORDERS, DECIMAL_SIGNS, Ways } from "./Ways";
 
 interface Props {
@@ -41,7 +41,9 @@ export function ColumnList({ columns, change }: Props) {
                   className="entry min-h-8! text-[14px]!"
                   aria-label={`Type of ${column.title}`}
                   value={column.type}
-                  onChange={(e) => change(at, { type: e.target.value, scale: null, to: null, shown: null })}
+                  onChange={(e) =>
+                    change(at, { type: e.target.value as ColumnType, scale: null, to: null, shown: null })
+                  }
                 >
                   {Object.entries(TYPES)
                     .filter(([type]) => type !== "link" || column.type === "link")
@@ -91,7 +93,7 @@ export function ColumnList({ columns, change }: Props) {
                     ways={DECIMAL_SIGNS}
                     chosen={null}
                     choose={(decimalSign) =>
-                      change(at, { decimalSign, askDecimalSign: false, type: "", scale: null })
+                      change(at, { decimalSign, askDecimalSign: false, type: undefined, scale: null })
                     }
                   />
                 )}

@@ -63,7 +63,7 @@ export function Goes({ report, columns, change }: Props) {
             className="entry w-auto! font-normal"
             value={report.how}
             disabled={report.key.length === 0}
-            onChange={(e) => change({ ...now(), doubles: e.target.value })}
+            onChange={(e) => change({ ...now(), doubles: e.target.value as Schemas["IntoDoubles"] })}
           >
             <option value="skip">left out</option>
             <option value="replace">put over the record</option>

@@ -85,8 +85,7 @@ function asked(columns: ColumnReport[]): Schemas["FileColumn"][] {
     from,
     name,
     title,
-    // Once it is said how its numbers are written, the cells say whether they are whole.
-    type: type || undefined,
+    type: type ?? undefined,
     scale,
     dayOrder,
     decimalSign: askDecimalSign ? undefined : decimalSign,

@@ -1,4 +1,4 @@
-import { shown } from "../rows/shown";
+import { shown } from "../model/shown";
 
 interface Previewed {
   columns: { name: string; title: string; type: string; askDayOrder: boolean; askDecimalSign: boolean }[];

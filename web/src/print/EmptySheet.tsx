@@ -4,7 +4,7 @@ import { type CSSProperties, Fragment } from "react";
 import { Link, useParams } from "react-router";
 import type { Column, Form, FormField, FormItem } from "../api/client";
 import { doorQuery, publishedQuery, seenTableQuery } from "../api/queries";
-import { seen, widthOf } from "../form/items";
+import { seen, widthOf } from "../model/items";
 import { Trouble } from "../ui/Trouble";
 
 /** So many choices are set out to be ticked; of more, one is written. */

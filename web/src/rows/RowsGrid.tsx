@@ -2,9 +2,9 @@ import { useQueries } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import type { Choice, Column, FormField, StoredRecord } from "../api/client";
+import { Stored } from "../model/Stored";
+import { shown } from "../model/shown";
 import { type Ahead, CellInPlace, type InTheWay } from "./CellInPlace";
-import { Stored } from "./Stored";
-import { shown } from "./shown";
 import { PAGE, type Source } from "./source";
 
 const LINE = 32;

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, api, type StoredRecord, type SeenTable as Table } from "../api/client";
-import { type Ask, question } from "../find/ask";
+import { type Ask, question } from "./ask";
 
 /** How many lines a page of rows spans. */
 export const PAGE = 100;

@@ -2,16 +2,16 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import type { Column, Table } from "../api/client";
-import { useLiveTable } from "../api/live";
 import { formsQuery, tableQuery } from "../api/queries";
 import { ColumnEditor } from "../bench/ColumnEditor";
+import { useLiveTable } from "../live/live";
+import { shown } from "../model/shown";
+import { TYPES } from "../model/types";
 import { RowsGrid } from "../rows/RowsGrid";
-import { shown } from "../rows/shown";
 import { byRow } from "../rows/source";
 import { Trouble } from "../ui/Trouble";
 import { DeleteTable } from "./DeleteTable";
 import { MakeForm } from "./MakeForm";
-import { typeInWords } from "./types";
 
 export function TablePage() {
   const name = useParams().table ?? "";
@@ -108,7 +108,7 @@ function Columns({ table }: { table: Table }) {
             <tr key={column.name}>
               <td className="px-4 py-1.5 font-semibold">{column.title}</td>
               <td className="px-4 py-1.5 font-mono text-[14px] text-soft">{column.name}</td>
-              <td className="px-4 py-1.5">{typeInWords(column.type)}</td>
+              <td className="px-4 py-1.5">{TYPES[column.type]}</td>
               <td className="px-4 py-1.5 text-soft">{rules(column)}</td>
               <td className="px-4 py-1.5 text-right">
                 <button

@@ -2,11 +2,11 @@ import { vi } from "vitest";
 import {
   type Assessment,
   api,
-  type Finding,
   type Form,
   type FormField,
   type FormFill,
   type FormItem,
+  type Schemas,
   type Table,
 } from "../api/client";
 import { NO_RULES } from "../bench/rules/edits";
@@ -67,7 +67,7 @@ export const assessment = (more: Partial<Assessment> = {}): Assessment => ({
   ...more,
 });
 
-export const stop = (column: string, message = "It can't be so."): Finding => ({
+export const stop = (column: string, message = "It can't be so."): Schemas["FindingJson"] => ({
   field: column,
   code: "range",
   severity: "stop",

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Form } from "../api/client";
-import { fieldsOf } from "../form/items";
+import { fieldsOf } from "../model/items";
 
 interface Props {
   form: Form;

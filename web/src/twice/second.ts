@@ -75,7 +75,7 @@ export class Second {
   private readonly subscribers = new Set<() => void>();
   /** By column, what was last compared. */
   private compared: Typed = {};
-  private choices: Typed = {};
+  private choices: Record<string, Schemas["Which"]> = {};
   /** What was keyed while the last paper was being ended: it belongs to the next. */
   private ahead: string[] = [];
   private hands: Hands = { focus: () => {}, at: () => undefined, press: () => {} };
@@ -220,7 +220,7 @@ export class Second {
   }
 
   /** What was chosen in a field; nothing where nothing was to be. */
-  chosen(column: string): string | undefined {
+  chosen(column: string): Schemas["Which"] | undefined {
     return this.choices[column];
   }
 
@@ -328,15 +328,17 @@ export class Second {
   /** What is said at fields: what differs, beside what is found. */
   findings(found: Finding[]): Finding[] {
     return [
-      ...[...this.state.differs].map(([field, keyed]) => ({
-        field,
-        code: "differs",
-        severity: "ask",
-        message: keyed
-          ? `“${keyed}” differs from the first keying. Look at the paper, and key it again.`
-          : "The first keying has something here. Look at the paper, and key it again, or leave it empty.",
-        rule: "",
-      })),
+      ...[...this.state.differs].map(
+        ([field, keyed]): Finding => ({
+          field,
+          code: "differs",
+          severity: "ask",
+          message: keyed
+            ? `“${keyed}” differs from the first keying. Look at the paper, and key it again.`
+            : "The first keying has something here. Look at the paper, and key it again, or leave it empty.",
+          rule: "",
+        }),
+      ),
       ...found,
     ];
   }

@@ -1,11 +1,10 @@
 import { ArrowDown, ArrowUp, X } from "lucide-react";
 import { useState } from "react";
-import type { FormStepAction, Table } from "../../api/client";
-import { Row } from "../settings";
+import type { FormCheck, FormCheckRule, FormStepAction, Table } from "../../api/client";
 import type { BenchDoings } from "../useBench";
-import { FormulaInput } from "./FormulaInput";
-import { movedKey, moveStep, put, type Rule, ruleAt, takeAway } from "./keys";
+import { movedKey, moveStep, put, type Rule, type RuleOf, ruleAt, takeAway } from "./keys";
 import { PatternTry } from "./PatternTry";
+import { Flag, FormulaPiece, Segments, TextPiece } from "./pieces";
 import { readRule } from "./reading";
 
 interface Props {
@@ -23,12 +22,11 @@ export function RuleOpen({ bench, table, ruleKey, change, go }: Props) {
   const rule = ruleAt(bench.form, ruleKey);
   const [trouble, setTrouble] = useState("");
   if (!rule) return null;
-  const set = async (patch: Record<string, unknown>) => {
-    const next = { ...rule, rule: { ...rule.rule, ...patch } };
+  const set = async (next: Rule) => {
     try {
       const { unclear } = await readRule(bench, next);
       setTrouble(unclear ?? "");
-      if (unclear === null) bench.edit(put(ruleKey, next.rule));
+      if (unclear === null) bench.edit(put(ruleKey, next));
     } catch (e) {
       setTrouble((e as Error).message);
     }
@@ -74,133 +72,179 @@ export function RuleOpen({ bench, table, ruleKey, change, go }: Props) {
   );
 }
 
-interface PiecesProps {
+interface PiecesProps<R extends Rule = Rule> {
   bench: BenchDoings;
   table: Table;
-  rule: Rule;
-  set: (patch: Record<string, unknown>) => void;
+  rule: R;
+  set: (rule: R) => void;
 }
 
-function Pieces({ bench, table, rule: { part, rule }, set }: PiecesProps) {
-  const text = (name: string) => String(rule[name] ?? "");
-  const formula = (name: string, called: string, none?: string) => (
-    <FormulaPiece
-      name={called}
-      value={text(name)}
-      none={none}
-      bench={bench}
-      table={table}
-      set={(value) => set({ [name]: value })}
-    />
+function Pieces({ bench, table, rule: all, set }: PiecesProps) {
+  const formula = (name: string, value: string, put: (value: string) => void, none?: string) => (
+    <FormulaPiece name={name} value={value} none={none} bench={bench} table={table} set={put} />
   );
-  switch (part) {
+  switch (all.part) {
     case "checks":
-      return <CheckPieces bench={bench} table={table} rule={rule} set={set} />;
-    case "fills":
+      return <CheckPieces bench={bench} table={table} rule={all} set={set} />;
+    case "fills": {
+      const { rule } = all;
+      const of = (patch: Partial<typeof rule>) => set({ ...all, rule: { ...rule, ...patch } });
       return (
         <>
           <Segments
             name="When none matches"
-            value={text("none")}
+            value={rule.none}
             choices={{ leave: "nothing", ask: "ask", stop: "stop" }}
-            set={(none) => set({ none })}
+            set={(none) => of({ none })}
           />
           <Segments
             name="When several match"
-            value={text("several")}
+            value={rule.several}
             choices={{ choose: "choose one", leave: "nothing", ask: "ask", stop: "stop" }}
-            set={(several) => set({ several })}
+            set={(several) => of({ several })}
           />
           <Flag
             name="What is typed over it is written back"
-            value={!!rule.writesBack}
-            set={(writesBack) => set({ writesBack })}
+            value={rule.writesBack}
+            set={(writesBack) => of({ writesBack })}
           />
         </>
       );
-    case "choices":
-      return <Flag name="Takes anything else too" value={!!rule.open} set={(open) => set({ open })} />;
-    case "formulas":
-      return formula("formula", "Formula");
-    case "numbers":
-      return <TextPiece name="Pattern" value={text("pattern")} set={(pattern) => set({ pattern })} />;
-    case "steps":
+    }
+    case "choices": {
+      const { rule } = all;
+      return (
+        <Flag
+          name="Takes anything else too"
+          value={rule.open}
+          set={(open) => set({ ...all, rule: { ...rule, open } })}
+        />
+      );
+    }
+    case "formulas": {
+      const { rule } = all;
+      return formula("Formula", rule.formula, (value) => set({ ...all, rule: { ...rule, formula: value } }));
+    }
+    case "numbers": {
+      const { rule } = all;
+      return (
+        <TextPiece
+          name="Pattern"
+          value={rule.pattern}
+          set={(pattern) => set({ ...all, rule: { ...rule, pattern } })}
+        />
+      );
+    }
+    case "steps": {
+      const { rule } = all;
       return (
         <>
           <ActionPieces
-            action={rule.action as FormStepAction}
-            set={(action) => set({ action })}
+            action={rule.action}
+            set={(action) => set({ ...all, rule: { ...rule, action } })}
             bench={bench}
             table={table}
           />
-          {formula("onlyIf", "Only if", "always")}
+          {formula("Only if", rule.onlyIf, (onlyIf) => set({ ...all, rule: { ...rule, onlyIf } }), "always")}
         </>
       );
-    default:
+    }
+    case "between":
       return null;
   }
 }
 
-function CheckPieces({ bench, table, rule: check, set }: Omit<PiecesProps, "rule"> & { rule: Rule["rule"] }) {
-  const rule = check.rule as Record<string, unknown>;
-  const of = (patch: Record<string, unknown>) => set({ rule: { ...rule, ...patch } });
-  const bound = (name: string, called: string) => (
-    <TextPiece
-      key={name}
-      name={called}
-      value={rule[name] === 0 && name === "to" ? "" : String(rule[name])}
-      none="no bound"
-      set={(value) => of({ [name]: rule.kind === "length" ? Number(value) || 0 : value })}
-    />
-  );
+function CheckPieces({ bench, table, rule: all, set }: PiecesProps<RuleOf<"checks">>) {
+  const { rule: check } = all;
+  const of = (patch: Partial<FormCheck>) => set({ ...all, rule: { ...check, ...patch } });
   return (
     <>
-      {rule.kind !== "complete" && (
+      {check.rule.kind !== "complete" && (
         <Segments
           name="An entry that breaks it"
           value={check.asks ? "asks" : "stops"}
           choices={{ stops: "stops", asks: "asks" }}
-          set={(how) => set({ asks: how === "asks" })}
+          set={(how) => of({ asks: how === "asks" })}
         />
       )}
       <TextPiece
         name="In these words"
-        value={String(check.message)}
+        value={check.message}
         none="made from the rule; {ph} stands for a value"
-        set={(message) => set({ message })}
+        set={(message) => of({ message })}
       />
-      {(rule.kind === "range" || rule.kind === "length") && [bound("from", "From"), bound("to", "To")]}
-      {rule.kind === "matches" && (
-        <>
-          <TextPiece name="Pattern" value={String(rule.pattern)} set={(pattern) => of({ pattern })} />
-          <PatternTry form={bench.form.id} pattern={String(rule.pattern)} />
-        </>
-      )}
-      {rule.kind === "one-of" && (
-        <TextPiece
-          name="List"
-          value={(rule.list as string[]).join(", ")}
-          set={(list) => of({ list: list.split(/,\s*/).filter(Boolean) })}
-        />
-      )}
-      {rule.kind === "holds" && (
-        <FormulaPiece
-          name="Formula that must hold"
-          value={String(rule.formula)}
-          bench={bench}
-          table={table}
-          set={(formula) => of({ formula })}
-        />
-      )}
-      {!check.asks && "column" in rule && (
-        <Flag
-          name="The cursor stays until it is right"
-          value={!!check.stays}
-          set={(stays) => set({ stays })}
-        />
+      <MustPieces bench={bench} table={table} must={check.rule} set={(rule) => of({ rule })} />
+      {!check.asks && "column" in check.rule && (
+        <Flag name="The cursor stays until it is right" value={check.stays} set={(stays) => of({ stays })} />
       )}
     </>
   );
+}
+
+interface MustProps {
+  bench: BenchDoings;
+  table: Table;
+  must: FormCheckRule;
+  set: (must: FormCheckRule) => void;
+}
+
+/** What must be so. Which columns it speaks of is said in its sentence. */
+function MustPieces({ bench, table, must, set }: MustProps) {
+  switch (must.kind) {
+    case "range":
+      return (
+        <>
+          <TextPiece name="From" value={must.from} none="no bound" set={(from) => set({ ...must, from })} />
+          <TextPiece name="To" value={must.to} none="no bound" set={(to) => set({ ...must, to })} />
+        </>
+      );
+    case "length":
+      return (
+        <>
+          <TextPiece
+            name="From"
+            value={String(must.from)}
+            none="no bound"
+            set={(from) => set({ ...must, from: Number(from) || 0 })}
+          />
+          <TextPiece
+            name="To"
+            value={must.to === 0 ? "" : String(must.to)}
+            none="no bound"
+            set={(to) => set({ ...must, to: Number(to) || 0 })}
+          />
+        </>
+      );
+    case "matches":
+      return (
+        <>
+          <TextPiece name="Pattern" value={must.pattern} set={(pattern) => set({ ...must, pattern })} />
+          <PatternTry form={bench.form.id} pattern={must.pattern} />
+        </>
+      );
+    case "one-of":
+      return (
+        <TextPiece
+          name="List"
+          value={must.list.join(", ")}
+          set={(list) => set({ ...must, list: list.split(/,\s*/).filter(Boolean) })}
+        />
+      );
+    case "holds":
+      return (
+        <FormulaPiece
+          name="Formula that must hold"
+          value={must.formula}
+          bench={bench}
+          table={table}
+          set={(formula) => set({ ...must, formula })}
+        />
+      );
+    case "any-of":
+    case "needs":
+    case "complete":
+      return null;
+  }
 }
 
 interface ActionProps {
@@ -246,7 +290,7 @@ function ActionPieces({ action, set, bench, table }: ActionProps) {
             name="Enter answers"
             value={action.usual}
             choices={{ yes: "yes", no: "no", cancel: "cancel" }}
-            set={(usual) => set({ ...action, usual: usual as typeof action.usual })}
+            set={(usual) => set({ ...action, usual })}
           />
           <p className="say">A no leaves out the next step; cancel gives up, and nothing is saved.</p>
         </>
@@ -266,108 +310,4 @@ function ActionPieces({ action, set, bench, table }: ActionProps) {
     case "press":
       return null;
   }
-}
-
-interface PieceProps {
-  name: string;
-  value: string;
-  set: (value: string) => void;
-}
-
-/** A text that is kept when one leaves it or presses Enter; Esc puts it back. */
-function TextPiece({ name, value, set, none, rows }: PieceProps & { none?: string; rows?: number }) {
-  const [typed, setTyped] = useState<string>();
-  const keep = () => {
-    if (typed !== undefined && typed !== value) set(typed);
-    setTyped(undefined);
-  };
-  const Box = rows ? "textarea" : "input";
-  return (
-    <Row name={name}>
-      <Box
-        className={`entry small ${rows ? "tall" : ""}`}
-        rows={rows}
-        aria-label={name}
-        value={typed ?? value}
-        placeholder={none}
-        maxLength={rows ? 20_000 : 400}
-        onChange={(e) => setTyped(e.target.value)}
-        onBlur={keep}
-        onKeyDown={(e) => {
-          if (e.key === "Enter" && !rows) keep();
-          else if (e.key === "Escape" && typed !== undefined) setTyped(undefined);
-          else return;
-          e.preventDefault();
-          e.stopPropagation();
-        }}
-      />
-    </Row>
-  );
-}
-
-/** A formula, kept when one leaves it; what it comes to for the draft is told while it is typed. */
-function FormulaPiece({
-  name,
-  value,
-  set,
-  none,
-  bench,
-  table,
-}: PieceProps & { none?: string; bench: BenchDoings; table: Table }) {
-  const [typed, setTyped] = useState<string>();
-  return (
-    <Row name={name}>
-      <div
-        onBlur={(e) => {
-          if (e.currentTarget.contains(e.relatedTarget) || typed === undefined) return;
-          if (typed !== value) set(typed);
-          setTyped(undefined);
-        }}
-      >
-        <FormulaInput
-          name={name}
-          value={typed ?? value}
-          set={setTyped}
-          bench={bench}
-          table={table}
-          none={none}
-        />
-      </div>
-    </Row>
-  );
-}
-
-function Segments({ name, value, choices, set }: PieceProps & { choices: Record<string, string> }) {
-  return (
-    <fieldset className="segments" aria-label={name}>
-      <legend>{name}</legend>
-      <div>
-        {Object.entries(choices).map(([key, words]) => (
-          <button
-            key={key}
-            type="button"
-            className={key}
-            aria-pressed={value === key}
-            onClick={() => key !== value && set(key)}
-          >
-            {words}
-          </button>
-        ))}
-      </div>
-    </fieldset>
-  );
-}
-
-function Flag({ name, value, set }: { name: string; value: boolean; set: (value: boolean) => void }) {
-  return (
-    <label className="flex items-center gap-2 text-[14px]">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-sm"
-        checked={value}
-        onChange={(e) => set(e.target.checked)}
-      />
-      {name}
-    </label>
-  );
 }

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { answered, api, type Schemas, type Table } from "../../api/client";
 import type { BenchDoings } from "../useBench";
-import { add, keyOf, put, ruleAt, takeAway } from "./keys";
+import { add, keyOf, put, type RuleOf, ruleAt, sameRoom, takeAway } from "./keys";
 import { RuleOpen } from "./RuleOpen";
 import { type Read, ruleOf } from "./reading";
 import { Said } from "./Said";
@@ -35,7 +35,7 @@ export function RulesPane({ bench, table }: Props) {
   const said = useSaid(bench);
   const one = told.find(({ key }) => key === chosen);
   // What the table keeps, no stored record breaks.
-  const asked = chosen?.startsWith("check ") ? ruleAt(bench.form, chosen)?.rule : undefined;
+  const asked = chosen?.startsWith("check ") ? ruleAt(bench.form, chosen) : undefined;
   const look = useLook(bench, asked);
   const { setFound } = bench;
   const came = look.came;
@@ -52,7 +52,7 @@ export function RulesPane({ bench, table }: Props) {
       const rule = ruleOf(read);
       if (!rule) refused.push(read);
       else if (rule.part === "between") {
-        const trouble = await hold(rule.rule);
+        const trouble = await hold(rule);
         if (trouble) refused.push({ ...read, unclear: trouble });
       } else if (told.some(({ text }) => text === read.said?.text)) {
         refused.push({ ...read, unclear: "This rule is there already." });
@@ -68,12 +68,12 @@ export function RulesPane({ bench, table }: Props) {
     if (made > 0) bench.say(made === 1 ? "The rule is made." : `${made} rules are made.`);
     return refused.map(({ line }) => line).join("\n");
   };
-  const hold = async (rule: object): Promise<string | undefined> => {
+  const hold = async ({ rule }: RuleOf<"between">): Promise<string | undefined> => {
     try {
       await answered(
         api.POST("/api/tables/{table}/constraints", {
           params: { path: { table: table.name } },
-          body: { from: null, to: null, message: "", ...rule } as Schemas["ConstraintAsked"],
+          body: rule,
         }),
       );
       queries.invalidateQueries({ queryKey: ["bench", bench.form.id] });
@@ -93,7 +93,7 @@ export function RulesPane({ bench, table }: Props) {
     const rule = read && ruleOf(read);
     if (!rule) return undefined;
     const before = ruleAt(bench.form, key);
-    if (rule.part === before?.part && rule.when === before.when) bench.edit(put(key, rule.rule));
+    if (before && sameRoom(rule, before)) bench.edit(put(key, rule));
     else {
       if (before) bench.edit(takeAway(key));
       await make([read], () => false);

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from "react";
 import { answered, api, type Finding, type RunSheet as Sheet, type Table } from "../../api/client";
-import { shown } from "../../rows/shown";
+import { shown } from "../../model/shown";
 import type { BenchDoings } from "../useBench";
 import { PracticeList } from "./PracticeList";
 import { type Place, placeOf } from "./place";

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useId, useRef, useState } from "react";
 import { toEnd } from "../typedOn";
 import type { BenchDoings } from "../useBench";
-import { type Read, readSentences } from "./reading";
+import { type Read, readSentences, ruleOf } from "./reading";
 import { lookWords, useLook } from "./useLook";
 
 const OFFERED = 7;
@@ -36,8 +36,9 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
   });
   const read = asked.trim() ? came.data?.read[0] : undefined;
   const fresh = came.data !== undefined && !came.isPlaceholderData && asked === text;
-  const looks = read?.unclear === null && (read.part === "checks" || read.part === "between");
-  const look = useLook(bench, looks ? ({ ...read.rule, id: "asked" } as object) : undefined);
+  const rule = read && ruleOf(read);
+  const looks = rule?.part === "checks" || rule?.part === "between";
+  const look = useLook(bench, looks ? rule : undefined);
   const offers =
     fresh && !quiet && text.trim() !== "" && text !== start
       ? (came.data?.offers ?? []).filter(({ from }) => from <= text.length).slice(0, OFFERED)
@@ -188,8 +189,8 @@ function Place({ read }: { read: Read }) {
 }
 
 /** Where a line is not understood; where it is and can't be followed, the word that the reason quotes, if it stands there once. */
-function placeOf({ line, part, at, unclear }: Read): { at: number; word: string } | undefined {
-  if (part === null) {
+function placeOf({ line, rule, at, unclear }: Read): { at: number; word: string } | undefined {
+  if (rule === null) {
     const word = line.slice(at).match(/^\S+/)?.[0];
     return word ? { at, word } : undefined;
   }

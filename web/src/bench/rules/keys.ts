@@ -1,48 +1,67 @@
-import type { Form, FormRules, FormStep, Schemas } from "../../api/client";
+import type { Form, FormDeclared, FormRules, FormStep } from "../../api/client";
 import type { Edit } from "../edits";
 import { at, free, ruled, rulesOf } from "./edits";
 
-/** A rule as a form document has it, with the member of the rules that it belongs in and, for a step, its place. */
-export interface Rule {
-  part: string;
-  when?: string | null;
-  rule: Record<string, unknown>;
-}
+/** A rule as a form document has it, with the part of the rules that it belongs in and, for a step, its place. */
+export type Rule = FormDeclared;
 
-/** What a key of the Bench's state names: its part, and its id or its place in that part. */
-function named(key: string): { part: keyof FormRules; id: string; when: string } {
-  const [kind = "", id = "", ...when] = key.split(" ");
-  const part = PARTS[kind] ?? "checks";
-  return part === "steps"
-    ? { part, id, when: when.join(" ") }
-    : { part, id: key.slice(kind.length + 1), when: "" };
-}
+/** The rules of one part. */
+export type RuleOf<P extends Rule["part"]> = Extract<Rule, { part: P }>;
 
-const PARTS: Record<string, keyof FormRules> = {
+const PARTS = {
   check: "checks",
   fill: "fills",
   formula: "formulas",
   list: "choices",
   number: "numbers",
   step: "steps",
-};
+} as const;
 
-const loose = (rule: object) => rule as Record<string, unknown>;
+type Kind = keyof typeof PARTS;
+type Part = (typeof PARTS)[Kind];
+
+/** What a key of the Bench's state names: its part, and its id or its place in that part. */
+function named(key: string): { part: Part; id: string; when: string } {
+  const [kind = "", id = "", ...when] = key.split(" ");
+  const part = kind in PARTS ? PARTS[kind as Kind] : "checks";
+  return part === "steps"
+    ? { part, id, when: when.join(" ") }
+    : { part, id: key.slice(kind.length + 1), when: "" };
+}
+
 const stepsAt = (rules: FormRules, when: string): FormStep[] =>
   rules.steps.find((each) => each.when === when)?.steps ?? [];
+
+const alone = <P extends Part>(part: P, rule: RuleOf<P>["rule"] | undefined): RuleOf<P> | undefined =>
+  rule && ({ part, rule } as RuleOf<P>);
 
 /** The rule of that key; none where it is gone, or is kept by the table. */
 export function ruleAt(form: Form, key: string): Rule | undefined {
   const rules = rulesOf(form);
   const { part, id, when } = named(key);
   if (key.startsWith("between ")) return undefined;
-  const rule =
-    part === "steps"
-      ? stepsAt(rules, when)[Number(id)]
-      : part === "checks" || part === "fills"
-        ? rules[part].find((each) => each.id === id)
-        : rules[part][Number(id)];
-  return rule && { part, rule: loose(rule), ...(part === "steps" ? { when } : {}) };
+  switch (part) {
+    case "checks":
+      return alone(
+        part,
+        rules.checks.find((each) => each.id === id),
+      );
+    case "fills":
+      return alone(
+        part,
+        rules.fills.find((each) => each.id === id),
+      );
+    case "formulas":
+      return alone(part, rules.formulas[Number(id)]);
+    case "choices":
+      return alone(part, rules.choices[Number(id)]);
+    case "numbers":
+      return alone(part, rules.numbers[Number(id)]);
+    case "steps": {
+      const rule = stepsAt(rules, when)[Number(id)];
+      return rule && { part, when, rule };
+    }
+  }
 }
 
 /** The steps of a place changed so; a place without steps is none. */
@@ -57,31 +76,45 @@ const ofSteps = (when: string, change: (steps: FormStep[]) => FormStep[]): Edit 
     };
   });
 
-/** The list of a part changed where the key says, or the rule taken out where nothing comes of it. */
-function changed(key: string, change: (rule: Record<string, unknown>) => object | undefined): Edit {
+/** The rules with that one in the place that the key names, or with none there. */
+function changed(key: string, next: Rule | undefined): Edit {
   const { part, id, when } = named(key);
-  if (part === "steps")
-    return ofSteps(when, (steps) => at(steps, Number(id), (each) => change(loose(each)) as FormStep));
+  if (part === "steps") return ofSteps(when, (steps) => at(steps, Number(id), () => next?.rule as FormStep));
   return ruled((rules) => {
     const list = rules[part] as { id?: string }[];
     const place =
       part === "checks" || part === "fills" ? list.findIndex((each) => each.id === id) : Number(id);
-    return { [part]: at(list, place, (each) => change(loose(each)) as typeof each) };
+    return { [part]: at(list, place, () => next?.rule as (typeof list)[number] | undefined) };
   });
 }
 
 /** What a rule is called stays when the rest of it is another. */
-function keeping(before: Record<string, unknown>, rule: Record<string, unknown>) {
-  const [was, is] = [before.action, rule.action] as Record<string, unknown>[];
-  if (was?.kind === "ask" && is?.kind === "ask") return { ...rule, action: { ...is, id: was.id } };
-  return "id" in rule ? { ...rule, id: before.id } : rule;
+function keeping(before: Rule, rule: Rule): Rule {
+  if (before.part === "checks" && rule.part === "checks")
+    return { ...rule, rule: { ...rule.rule, id: before.rule.id } };
+  if (before.part === "fills" && rule.part === "fills")
+    return { ...rule, rule: { ...rule.rule, id: before.rule.id } };
+  if (before.part === "steps" && rule.part === "steps") {
+    const [was, is] = [before.rule.action, rule.rule.action];
+    if (was.kind === "ask" && is.kind === "ask")
+      return { ...rule, rule: { ...rule.rule, action: { ...is, id: was.id } } };
+  }
+  return rule;
 }
 
-/** The rule of that key made another one of its part. */
-export const put = (key: string, rule: Record<string, unknown>): Edit =>
-  changed(key, (before) => keeping(before, rule));
+/** Whether one rule can stand where the other does. */
+export const sameRoom = (one: Rule, other: Rule): boolean =>
+  one.part === "steps" && other.part === "steps" ? one.when === other.when : one.part === other.part;
 
-export const takeAway = (key: string): Edit => changed(key, () => undefined);
+/** The rule of that key made another one of its part. */
+export const put =
+  (key: string, rule: Rule): Edit =>
+  (form) => {
+    const before = ruleAt(form, key);
+    return before ? changed(key, keeping(before, rule))(form) : form;
+  };
+
+export const takeAway = (key: string): Edit => changed(key, undefined);
 
 /** A step one place up or down among those of its place. */
 export const moveStep = (key: string, by: -1 | 1): Edit => {
@@ -102,51 +135,82 @@ export const movedKey = (key: string, by: -1 | 1) => {
   return `step ${Number(id) + by} ${when}`;
 };
 
-/** Of which rule there can be only one: a new one takes its place. */
-const sameAs: Partial<
-  Record<string, (one: Record<string, unknown>, other: Record<string, unknown>) => boolean>
-> = {
-  formulas: (one, other) => one.target === other.target && one.what === other.what,
-  choices: (one, other) => one.column === other.column,
-  numbers: (one, other) => one.column === other.column,
-};
+/** Where among those of its part the rule stands of which there can be only one beside this; none has a place for each. */
+function placeOfSame(rules: FormRules, rule: Rule): number {
+  switch (rule.part) {
+    case "formulas":
+      return rules.formulas.findIndex(
+        (each) => each.target === rule.rule.target && each.what === rule.rule.what,
+      );
+    case "choices":
+      return rules.choices.findIndex((each) => each.column === rule.rule.column);
+    case "numbers":
+      return rules.numbers.findIndex((each) => each.column === rule.rule.column);
+    case "checks":
+    case "fills":
+    case "steps":
+    case "between":
+      return -1;
+  }
+}
 
-/** The form with one more rule. */
+const ids = (list: { id: string }[]) => list.map((each) => each.id);
+
+/** The form with one more rule; of which there can be only one takes the place of the one before. */
 export const add =
-  ({ part, when, rule }: Rule): Edit =>
+  (rule: Rule): Edit =>
   (form) => {
     const rules = rulesOf(form);
-    if (part === "steps") return ofSteps(when ?? "", (steps) => [...steps, asked(rules, rule)])(form);
-    const list = rules[part as keyof FormRules] as unknown as Record<string, unknown>[];
-    const same = sameAs[part];
-    const place = same ? list.findIndex((each) => same(each, rule)) : -1;
-    const fresh = "id" in rule ? { ...rule, id: free(KINDS[part] ?? part, ids(list)) } : rule;
-    const next = place < 0 ? [...list, fresh] : list.map((each, i) => (i === place ? fresh : each));
-    return ruled(() => ({ [part]: next }) as Partial<FormRules>)(form);
+    const place = placeOfSame(rules, rule);
+    const into = <T>(list: T[], one: T) => (place < 0 ? [...list, one] : at(list, place, () => one));
+    switch (rule.part) {
+      case "checks":
+        return ruled(() => ({
+          checks: [...rules.checks, { ...rule.rule, id: free("check", ids(rules.checks)) }],
+        }))(form);
+      case "fills":
+        return ruled(() => ({
+          fills: [...rules.fills, { ...rule.rule, id: free("fill", ids(rules.fills)) }],
+        }))(form);
+      case "formulas":
+        return ruled(() => ({ formulas: into(rules.formulas, rule.rule) }))(form);
+      case "choices":
+        return ruled(() => ({ choices: into(rules.choices, rule.rule) }))(form);
+      case "numbers":
+        return ruled(() => ({ numbers: into(rules.numbers, rule.rule) }))(form);
+      case "steps":
+        return ofSteps(rule.when, (steps) => [...steps, asked(rules, rule.rule)])(form);
+      case "between":
+        return form;
+    }
   };
 
-const KINDS: Record<string, string> = { checks: "check", fills: "fill" };
-const ids = (list: Record<string, unknown>[]) => list.map((each) => String(each.id));
-
 /** A step whose question has an id of its own. */
-function asked(rules: FormRules, step: Record<string, unknown>): FormStep {
-  const action = step.action as Schemas["FormStepAction"];
+function asked(rules: FormRules, step: FormStep): FormStep {
+  const { action } = step;
   const taken = rules.steps.flatMap((each) =>
     each.steps.flatMap((one) => (one.action.kind === "ask" ? [one.action.id] : [])),
   );
-  return {
-    ...step,
-    action: action.kind === "ask" ? { ...action, id: free("question", taken) } : action,
-  } as FormStep;
+  return { ...step, action: action.kind === "ask" ? { ...action, id: free("question", taken) } : action };
 }
 
 /** The key that the last rule made of that has in the form. */
-export function keyOf(form: Form, { part, when, rule }: Rule): string {
+export function keyOf(form: Form, rule: Rule): string {
   const rules = rulesOf(form);
-  if (part === "steps") return `step ${stepsAt(rules, when ?? "").length - 1} ${when}`;
-  const list = rules[part as keyof FormRules] as unknown as Record<string, unknown>[];
-  if (part === "checks" || part === "fills") return `${KINDS[part]} ${list.at(-1)?.id}`;
-  const same = sameAs[part];
-  const kind = Object.entries(PARTS).find(([, each]) => each === part)?.[0];
-  return `${kind} ${same ? list.findIndex((each) => same(each, rule)) : list.length - 1}`;
+  switch (rule.part) {
+    case "checks":
+      return `check ${rules.checks.at(-1)?.id}`;
+    case "fills":
+      return `fill ${rules.fills.at(-1)?.id}`;
+    case "formulas":
+      return `formula ${placeOfSame(rules, rule)}`;
+    case "choices":
+      return `list ${placeOfSame(rules, rule)}`;
+    case "numbers":
+      return `number ${placeOfSame(rules, rule)}`;
+    case "steps":
+      return `step ${stepsAt(rules, rule.when).length - 1} ${rule.when}`;
+    case "between":
+      return "between";
+  }
 }

@@ -1,5 +1,5 @@
 import type { Form, RunSheet } from "../../api/client";
-import { itemsOf } from "../../form/items";
+import { itemsOf } from "../../model/items";
 import { rulesOf } from "./edits";
 
 /** Where on the Bench a thing is set: among the rules, or in the settings of a field. */

@@ -20,16 +20,14 @@ export const readSentences = (
   );
 
 /** Reads a rule of which a piece was changed. */
-export const readRule = ({ form, lines }: BenchDoings, { part, when, rule }: Rule): Promise<Read> =>
+export const readRule = ({ form, lines }: BenchDoings, rule: Rule): Promise<Read> =>
   answered(
     api.POST("/api/forms/{form}/bench/rule", {
       params: { path: { form: form.id }, query: { lines } },
-      body: { part, when: when ?? null, rule: rule as never },
+      body: rule,
     }),
   );
 
 /** The rule that was read; none where it can't be followed. */
 export const ruleOf = (read: Read): Rule | undefined =>
-  read.unclear === null && read.part !== null && read.rule !== null
-    ? { part: read.part, when: read.when, rule: read.rule as Record<string, unknown> }
-    : undefined;
+  read.unclear === null ? (read.rule ?? undefined) : undefined;

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import type { RunSheet } from "../../api/client";
+import type { FormCheck, RunSheet } from "../../api/client";
 import { field, form, OF_SITE } from "../../testing/given";
 import { at, free, NO_RULES, rulesOf } from "./edits";
-import { add, keyOf, moveStep, put, ruleAt, takeAway } from "./keys";
+import { add, keyOf, moveStep, put, type Rule, ruleAt, takeAway } from "./keys";
 import { placeOf } from "./place";
 
 const FORM = form([field("site", { label: "Site" }), field("ph", { label: "pH" }), field("name")]);
@@ -23,10 +23,10 @@ FORM.rules = {
 };
 
 describe("changes of rules", () => {
-  const rare = rulesOf(FORM).checks[0] as unknown as Record<string, unknown>;
+  const rare = rulesOf(FORM).checks[0] as FormCheck;
 
   it("are made where their key says, and leave the others", () => {
-    const asks = put("check rare", { ...rare, id: "", asks: false })(FORM);
+    const asks = put("check rare", { part: "checks", rule: { ...rare, id: "", asks: false } })(FORM);
     expect(rulesOf(asks).checks).toEqual([{ ...rare, asks: false }]);
     expect(rulesOf(asks).fills).toEqual([OF_SITE]);
     expect(rulesOf(takeAway("check rare")(asks)).checks).toEqual([]);
@@ -36,33 +36,33 @@ describe("changes of rules", () => {
   });
 
   it("give a new rule an id of its own, and let it take the place of the one that it would hide", () => {
-    const check = { part: "checks", rule: { ...rare, id: "" } };
+    const check: Rule = { part: "checks", rule: { ...rare, id: "" } };
     const twice = add(check)(add(check)(FORM));
     expect(rulesOf(twice).checks.map(({ id }) => id)).toEqual(["rare", "check", "check-2"]);
     expect(keyOf(twice, check)).toBe("check check-2");
 
-    const begins = (formula: string) => ({
+    const begins = (formula: string): Rule => ({
       part: "formulas",
       rule: { target: "ph", what: "default", formula },
     });
-    const locked = { part: "formulas", rule: { target: "ph", what: "locked", formula: "true" } };
+    const locked: Rule = { part: "formulas", rule: { target: "ph", what: "locked", formula: "true" } };
     const set = add(begins("8"))(add(locked)(add(begins("7"))(FORM)));
     expect(rulesOf(set).formulas).toEqual([begins("8").rule, locked.rule]);
     expect(keyOf(set, begins("8"))).toBe("formula 0");
   });
 
   it("keep steps in their order, and what a question is called", () => {
-    const say = (text: string) => ({
+    const say = (text: string): Rule => ({
       part: "steps",
       when: "saved",
       rule: { onlyIf: "", action: { kind: "say", text } },
     });
-    const ask = {
+    const ask = (text: string): Rule => ({
       part: "steps",
       when: "saved",
-      rule: { onlyIf: "", action: { kind: "ask", id: "", text: "So?", usual: "no" } },
-    };
-    const three = add(ask)(add(say("two"))(add(say("one"))(FORM)));
+      rule: { onlyIf: "", action: { kind: "ask", id: "", text, usual: "no" } },
+    });
+    const three = add(ask("So?"))(add(say("two"))(add(say("one"))(FORM)));
     const texts = (form: typeof FORM) =>
       rulesOf(form).steps.flatMap(({ steps }) =>
         steps.map(({ action }) => ("text" in action ? action.text : "")),
@@ -70,8 +70,8 @@ describe("changes of rules", () => {
     expect(texts(three)).toEqual(["one", "two", "So?"]);
     expect(texts(moveStep("step 2 saved", -1)(three))).toEqual(["one", "So?", "two"]);
     expect(texts(moveStep("step 0 saved", -1)(three))).toEqual(["one", "two", "So?"]);
-    const other = put("step 2 saved", { onlyIf: "", action: { ...ask.rule.action, text: "Sure?" } })(three);
-    expect(ruleAt(other, "step 2 saved")?.rule.action).toMatchObject({ id: "question", text: "Sure?" });
+    const other = put("step 2 saved", ask("Sure?"))(three);
+    expect(ruleAt(other, "step 2 saved")?.rule).toMatchObject({ action: { id: "question", text: "Sure?" } });
     expect(rulesOf(takeAway("step 0 saved")(add(say("one"))(FORM))).steps).toEqual([]);
   });
 

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { answered, api, type Schemas } from "../../api/client";
 import type { BenchDoings } from "../useBench";
+import type { Rule } from "./keys";
 
 const SETTLED = 300;
 const MOST = 50;
@@ -14,9 +15,11 @@ export interface Look {
 }
 
 /** Looks at the stored records with a check, or with what is to hold between them; over a large table one sees how far it is. */
-export function useLook({ form: { id: form }, lines }: BenchDoings, rule: object | undefined): Look {
+export function useLook({ form: { id: form }, lines }: BenchDoings, rule: Rule | undefined): Look {
   const [look, setLook] = useState<Look & { asked?: string }>({ trouble: "" });
-  const asked = rule && JSON.stringify(rule);
+  // A check that was read just now has no id of its own yet.
+  const asked =
+    rule && JSON.stringify(rule.part === "checks" ? { ...rule, rule: { ...rule.rule, id: "asked" } } : rule);
   useEffect(() => {
     if (!asked) return;
     const leaving = new AbortController();
@@ -26,8 +29,7 @@ export function useLook({ form: { id: form }, lines }: BenchDoings, rule: object
         const more: Looked = await answered(
           api.POST("/api/forms/{form}/bench/look", {
             params: { path: { form }, query: { lines, after: sum.next ?? undefined } },
-            // The description knows its body as any JSON.
-            body: JSON.parse(asked) as never,
+            body: JSON.parse(asked) as Rule,
             signal: leaving.signal,
           }),
         );

@@ -13,13 +13,16 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
+import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.value.ColumnType;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Entry;
-import weft.store.record.EntryWriter.Following;
+import weft.store.record.Following;
+import weft.store.record.Following.Followed;
 import weft.store.record.SaveKey;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -36,17 +39,15 @@ public final class Given {
     /** A column; after its type may stand {@code required} or {@code unique}, such as {@code "code text unique"}. */
     public static ColumnProposal column(String words) {
         var word = words.split(" ");
-        return new ColumnProposal(
-                word[0],
-                "",
-                word[1],
-                words.contains(" required"),
-                words.contains(" unique"),
-                word[1].equals("decimal") ? OptionalInt.of(1) : OptionalInt.empty(),
-                word[1].equals("decimal") ? Optional.of("0") : Optional.empty(),
-                word[1].equals("decimal") ? Optional.of("14") : Optional.empty(),
-                word[1].equals("choice") ? List.of("low", "it's high") : List.of(),
-                OptionalInt.empty());
+        var type = Wire.constant(ColumnType.class, word[1]);
+        var column = ColumnProposal.plain(word[0], "", type)
+                .required(words.contains(" required"))
+                .unique(words.contains(" unique"));
+        return switch (type) {
+            case DECIMAL -> column.scaled(OptionalInt.of(1)).within(Optional.of("0"), Optional.of("14"));
+            case CHOICE -> column.of(List.of("low", "it's high"));
+            default -> column;
+        };
     }
 
     /** A new table of such columns. */
@@ -55,7 +56,7 @@ public final class Given {
                 "t" + TABLES.incrementAndGet(),
                 "",
                 Arrays.stream(columns).map(Given::column).toList(),
-                placement);
+                Wire.constant(Table.Placement.class, placement));
         return new Tables(TestDatabase.get().sql()).make(proposal.checked());
     }
 
@@ -78,17 +79,14 @@ public final class Given {
 
     /** Adds a row to that table beside the entry, with what it says of the entry as its site. */
     public static Following alsoTo(StoredTable other, Function<StoredRow, Value> site) {
-        return new Following() {
-            @Override
-            public Set<String> tables() {
-                return Set.of(other.definition().name());
-            }
+        var name = other.definition().name();
+        return Following.of(
+                Set.of(name), (written, _) -> writing(new Write.Add(name, values("site", site.apply(written)))));
+    }
 
-            @Override
-            public List<Write> of(StoredRow written, StoredRows rows) {
-                return List.of(new Write.Add(other.definition().name(), values("site", site.apply(written))));
-            }
-        };
+    /** What is written beside an entry. */
+    public static Followed writing(Write... writes) {
+        return new Followed(List.of(writes), List.of());
     }
 
     /** A record as it was changed. */

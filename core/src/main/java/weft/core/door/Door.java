@@ -6,7 +6,6 @@ import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -160,23 +159,26 @@ public record Door(
         MANY,
         /** As one likes. */
         BOTH;
+    }
 
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT);
-        }
+    /** What of many lines is saved. */
+    public enum Keep {
+        /** All together, or none. */
+        ALL,
+        /** Those that pass, while the others stay. */
+        PASSING
     }
 
     /**
      * How entries are keyed.
      *
      * @param same the columns that are keyed once for all lines; empty for those that the form carries over
-     * @param passing whether of many lines those may be saved that pass, while the others stay
+     * @param keep what of many lines may be saved
      */
-    public record Keying(Lines lines, Set<String> same, boolean passing) {
+    public record Keying(Lines lines, Set<String> same, Keep keep) {
 
         /** One after the other. */
-        public static final Keying ONE = new Keying(Lines.ONE, Set.of(), false);
+        public static final Keying ONE = new Keying(Lines.ONE, Set.of(), Keep.ALL);
 
         public Keying {
             same = Set.copyOf(same);
@@ -209,7 +211,7 @@ public record Door(
                 InView.ALL,
                 Map.of(),
                 Fields.AS_THEY_ARE,
-                new Keying(Lines.BOTH, Set.of(), true),
+                new Keying(Lines.BOTH, Set.of(), Keep.PASSING),
                 0,
                 false,
                 Done.STAY);
@@ -255,7 +257,7 @@ public record Door(
                 new InView(where, view.own()),
                 renamed,
                 new Fields(named(fields.leftOut(), now), named(fields.locked(), now)),
-                new Keying(keying.lines(), named(keying.same(), now), keying.passing()),
+                new Keying(keying.lines(), named(keying.same(), now), keying.keep()),
                 takeBack,
                 opens,
                 done,

@@ -14,6 +14,7 @@ import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.twice.Standing;
 import weft.core.twice.Twice;
+import weft.core.value.Wire;
 
 /** What of a door does not fit its form and its table. */
 public final class DoorFrays {
@@ -123,8 +124,8 @@ public final class DoorFrays {
             door.may().stream()
                     .filter(may -> may != May.ADD)
                     .sorted()
-                    .forEach(may -> found.add("Who may " + may.wire() + " records must see them: let them see, or not "
-                            + may.wire() + "."));
+                    .forEach(may -> found.add("Who may " + Wire.word(may)
+                            + " records must see them: let them see, or not " + Wire.word(may) + "."));
         }
         if (door.who().link() && !door.may().contains(May.ADD)) {
             found.add("Whoever has the secret address may only add, and this door lets nobody add.");

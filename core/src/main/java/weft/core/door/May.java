@@ -1,9 +1,5 @@
 package weft.core.door;
 
-import java.util.Arrays;
-import java.util.Locale;
-import java.util.Optional;
-
 /** What a door may let people do with records. Each stands alone. */
 public enum May {
     ADD,
@@ -11,14 +7,4 @@ public enum May {
     CHANGE,
     REMOVE,
     EXPORT;
-
-    /** The name used in JSON. */
-    public String wire() {
-        return name().toLowerCase(Locale.ROOT);
-    }
-
-    /** The one of that name in JSON, or empty. */
-    public static Optional<May> named(String wire) {
-        return Arrays.stream(values()).filter(may -> may.wire().equals(wire)).findFirst();
-    }
 }

@@ -149,7 +149,7 @@ final class Reckoning {
                 known.learn(column, Value.EMPTY);
                 var finding = came.origin() == Origin.TYPED
                                 || came.origin() == Origin.BEGUN && node.usual().isEmpty()
-                        ? Finding.stop(name, Finding.Code.valueOf(reason.name()), message)
+                        ? Finding.stop(name, Finding.code(reason), message)
                         : Finding.stop(
                                 name, Finding.Code.FORMULA, node.field().label() + " can't be worked out. " + message);
                 trace.add(Stage.READ, Mark.STOP, name, finding::message);

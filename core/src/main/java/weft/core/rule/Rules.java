@@ -167,14 +167,23 @@ public record Rules(
         return List.copyOf(declared);
     }
 
-    /** What rules do with each field, in a word, by column; the last of them where there are several. */
-    public Map<String, String> marks() {
-        var marks = new LinkedHashMap<String, String>();
-        checks.forEach(check -> check.rule().columns().forEach(column -> marks.put(column, "check")));
-        formulas.forEach(each -> marks.put(each.target(), "formula"));
-        choices.forEach(each -> marks.put(each.column(), "list"));
-        numbers.forEach(each -> marks.put(each.column(), "number"));
-        fills.forEach(fill -> fill.brings().forEach(tie -> marks.put(tie.column(), "fill")));
+    /** What a rule does with a field. */
+    public enum Mark {
+        CHECK,
+        FORMULA,
+        LIST,
+        NUMBER,
+        FILL
+    }
+
+    /** What rules do with each field, by column; the last of them where there are several. */
+    public Map<String, Mark> marks() {
+        var marks = new LinkedHashMap<String, Mark>();
+        checks.forEach(check -> check.rule().columns().forEach(column -> marks.put(column, Mark.CHECK)));
+        formulas.forEach(each -> marks.put(each.target(), Mark.FORMULA));
+        choices.forEach(each -> marks.put(each.column(), Mark.LIST));
+        numbers.forEach(each -> marks.put(each.column(), Mark.NUMBER));
+        fills.forEach(fill -> fill.brings().forEach(tie -> marks.put(tie.column(), Mark.FILL)));
         return marks;
     }
 

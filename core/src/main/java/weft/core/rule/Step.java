@@ -1,9 +1,6 @@
 package weft.core.rule;
 
-import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
-import java.util.Optional;
 
 /**
  * One action of a button or of what comes after a save.
@@ -71,14 +68,7 @@ public record Step(String onlyIf, Action action) {
     public enum Reply {
         YES,
         NO,
-        CANCEL;
-
-        /** The answer of that word, or empty when it is none. */
-        public static Optional<Reply> of(String word) {
-            return Arrays.stream(values())
-                    .filter(reply -> reply.name().toLowerCase(Locale.ROOT).equals(word))
-                    .findFirst();
-        }
+        CANCEL
     }
 
     /**

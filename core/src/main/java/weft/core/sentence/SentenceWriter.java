@@ -22,6 +22,7 @@ import weft.core.rule.Step.Setting;
 import weft.core.rule.Step.Steps;
 import weft.core.sentence.Piece.Kind;
 import weft.core.table.Constraint;
+import weft.core.value.Wire;
 
 /** Writes a rule as a sentence. */
 final class SentenceWriter {
@@ -77,7 +78,7 @@ final class SentenceWriter {
     }
 
     static String word(Step.Reply reply) {
-        return reply.name().toLowerCase(Locale.ROOT);
+        return Wire.word(reply);
     }
 
     Sentence write(Declaration declaration) {
@@ -337,8 +338,7 @@ final class SentenceWriter {
 
     private void action(Step.Action action) {
         switch (action) {
-            case Step.Press(var command) ->
-                does(COMMANDS.getOrDefault(command, command.name().toLowerCase(Locale.ROOT)));
+            case Step.Press(var command) -> does(COMMANDS.getOrDefault(command, Wire.word(command)));
             case Step.Open(var form, var values) -> {
                 does("open ");
                 add(Kind.NAME, !exact && form.matches("[a-z][a-z0-9_-]*") ? form : Quotes.exactly(form));

@@ -1,9 +1,7 @@
 package weft.core.table;
 
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.stream.Collectors;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
@@ -31,18 +29,6 @@ public record Link(String to, String title, List<Column> shown, Removed removed)
         REFUSE,
         /** The link is emptied. */
         EMPTY;
-
-        /** The name used in JSON and in the definitions. */
-        public String wire() {
-            return this == REFUSE ? "refuse" : "empty";
-        }
-
-        /** The one of that wire name, or empty when there is none. */
-        public static Optional<Removed> named(String wire) {
-            return Arrays.stream(values())
-                    .filter(each -> each.wire().equals(wire))
-                    .findFirst();
-        }
     }
 
     /** Whether records can be called by values of that type. */

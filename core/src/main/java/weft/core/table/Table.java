@@ -28,27 +28,9 @@ public record Table(
     /** Where a new entry goes. */
     public enum Placement {
         /** The row after the last one ever given. */
-        AFTER_LAST("after-last"),
+        AFTER_LAST,
         /** The lowest row that a delete set free, else the row after the last one. */
-        FIRST_FREE("first-free");
-
-        private final String wire;
-
-        Placement(String wire) {
-            this.wire = wire;
-        }
-
-        /** The name used in JSON and in the definitions. */
-        public String wire() {
-            return wire;
-        }
-
-        /** The placement of that wire name, or empty when there is none. */
-        public static Optional<Placement> named(String wire) {
-            return List.of(values()).stream()
-                    .filter(placement -> placement.wire.equals(wire))
-                    .findFirst();
-        }
+        FIRST_FREE
     }
 
     /** The column that bears that name, or once did; empty when there is none. */

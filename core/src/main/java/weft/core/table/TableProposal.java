@@ -22,9 +22,9 @@ import weft.core.value.ValueReader;
  * @param name its SQL name
  * @param title the name people read; blank for one made from the name
  * @param columns its columns
- * @param placement the wire name of where new entries go
+ * @param placement where new entries go
  */
-public record TableProposal(String name, String title, List<ColumnProposal> columns, String placement) {
+public record TableProposal(String name, String title, List<ColumnProposal> columns, Table.Placement placement) {
 
     private static final Function<String, Optional<Table>> NO_TABLES = _ -> Optional.empty();
 
@@ -36,14 +36,13 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
      *
      * @param name its SQL name
      * @param title the name people read; blank for one made from the name
-     * @param type the wire name of its type
      * @param min the least value in canonical spelling, or empty
      * @param max the greatest value in canonical spelling, or empty
      */
     public record ColumnProposal(
             String name,
             String title,
-            String type,
+            ColumnType type,
             boolean required,
             boolean unique,
             OptionalInt scale,
@@ -53,25 +52,64 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
             OptionalInt usualLength,
             Optional<LinkProposal> link) {
 
-        /** A column that leads nowhere. */
-        public ColumnProposal(
-                String name,
-                String title,
-                String type,
-                boolean required,
-                boolean unique,
-                OptionalInt scale,
-                Optional<String> min,
-                Optional<String> max,
-                List<String> choices,
-                OptionalInt usualLength) {
-            this(name, title, type, required, unique, scale, min, max, choices, usualLength, Optional.empty());
+        /** A column of that type, of which nothing else is said. */
+        public static ColumnProposal plain(String name, String title, ColumnType type) {
+            return new ColumnProposal(
+                    name,
+                    title,
+                    type,
+                    false,
+                    false,
+                    OptionalInt.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    List.of(),
+                    OptionalInt.empty(),
+                    Optional.empty());
         }
 
         /** The same under that name. */
         public ColumnProposal named(String given) {
             return new ColumnProposal(
                     given, title, type, required, unique, scale, min, max, choices, usualLength, link);
+        }
+
+        /** The same, required or not. */
+        public ColumnProposal required(boolean wanted) {
+            return new ColumnProposal(name, title, type, wanted, unique, scale, min, max, choices, usualLength, link);
+        }
+
+        /** The same, in which no two records are alike, or may be. */
+        public ColumnProposal unique(boolean wanted) {
+            return new ColumnProposal(name, title, type, required, wanted, scale, min, max, choices, usualLength, link);
+        }
+
+        /** The same with so many decimals. */
+        public ColumnProposal scaled(OptionalInt decimals) {
+            return new ColumnProposal(
+                    name, title, type, required, unique, decimals, min, max, choices, usualLength, link);
+        }
+
+        /** The same between those bounds, in canonical spelling. */
+        public ColumnProposal within(Optional<String> least, Optional<String> greatest) {
+            return new ColumnProposal(
+                    name, title, type, required, unique, scale, least, greatest, choices, usualLength, link);
+        }
+
+        /** The same with that list. */
+        public ColumnProposal of(List<String> list) {
+            return new ColumnProposal(name, title, type, required, unique, scale, min, max, list, usualLength, link);
+        }
+
+        /** The same, with so many characters usually at most. */
+        public ColumnProposal usually(OptionalInt length) {
+            return new ColumnProposal(name, title, type, required, unique, scale, min, max, choices, length, link);
+        }
+
+        /** The same, leading there. */
+        public ColumnProposal leading(Optional<LinkProposal> there) {
+            return new ColumnProposal(
+                    name, title, type, required, unique, scale, min, max, choices, usualLength, there);
         }
     }
 
@@ -80,9 +118,9 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
      *
      * @param to the name of the table
      * @param shown the names of the columns by which its records are called; none for the usual one
-     * @param removed the wire name of what becomes of it when its record is removed; blank for {@code refuse}
+     * @param removed what becomes of it when its record is removed
      */
-    public record LinkProposal(String to, List<String> shown, String removed) {}
+    public record LinkProposal(String to, List<String> shown, Link.Removed removed) {}
 
     /** The same with a name made from its title wherever one is blank. */
     public TableProposal named() {
@@ -136,14 +174,10 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
             }
             checked.add(column(columns.get(i), tables, where, faults));
         }
-        var place = Table.Placement.named(placement);
-        if (place.isEmpty()) {
-            faults.add(new Fault("placement", "New entries go after-last or first-free."));
-        }
         if (!faults.isEmpty()) {
             throw new Faults(faults);
         }
-        return new Table(name, titled(title, name), checked, place.orElseThrow());
+        return new Table(name, titled(title, name), checked, placement);
     }
 
     /**
@@ -166,14 +200,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
         if (!Names.isName(asked.name())) {
             faults.add(new Fault(where + "name", badName("column", asked.name())));
         }
-        var type = ColumnType.named(asked.type()).orElseGet(() -> {
-            faults.add(
-                    new Fault(
-                            where + "type",
-                            "“" + asked.type()
-                                    + "” is no type. Use text, longtext, whole, decimal, yesno, date, time, datetime, choice, picture or link."));
-            return ColumnType.TEXT;
-        });
+        var type = asked.type();
         if (asked.scale().isPresent()
                 && (type != ColumnType.DECIMAL
                         || asked.scale().getAsInt() < 0
@@ -220,7 +247,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                             "Only a link leads to a table. Make its type link, or leave the table out.")));
             return Optional.empty();
         }
-        var proposed = asked.link().orElse(new LinkProposal("", List.of(), ""));
+        var proposed = asked.link().orElse(new LinkProposal("", List.of(), Link.Removed.REFUSE));
         var to = tables.apply(proposed.to());
         if (to.isEmpty()) {
             faults.add(new Fault(
@@ -236,13 +263,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                     "%s is a view, whose records can't be linked to. Link to the table that it is of."
                             .formatted(to.get().title())));
         }
-        var removed = proposed.removed().isBlank()
-                ? Optional.of(Link.Removed.REFUSE)
-                : Link.Removed.named(proposed.removed());
-        if (removed.isEmpty()) {
-            faults.add(new Fault(where + "removed", "What a removed record does is refuse or empty."));
-        }
-        if (asked.required() && removed.filter(Link.Removed.EMPTY::equals).isPresent()) {
+        if (asked.required() && proposed.removed() == Link.Removed.EMPTY) {
             faults.add(
                     new Fault(
                             where + "removed",
@@ -270,7 +291,7 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
                 proposed.shown().isEmpty()
                         ? Link.usual(to.get())
                         : shown.stream().distinct().toList(),
-                removed.orElse(Link.Removed.REFUSE)));
+                proposed.removed()));
     }
 
     private static Optional<Value> bound(Column column, String bound, String where, List<Fault> faults) {

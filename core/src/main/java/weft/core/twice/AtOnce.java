@@ -10,7 +10,9 @@ public enum AtOnce {
     /** It is not, and is to be looked at and keyed again. What was keyed first is not shown. */
     DIFFERS,
     /** It was keyed so twice, and is not what was keyed first: both are shown, and one is chosen. */
-    CHOOSE;
+    CHOOSE,
+    /** It can't be read. */
+    UNREAD;
 
     /**
      * What is said of a value.

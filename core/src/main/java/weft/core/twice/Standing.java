@@ -3,13 +3,12 @@ package weft.core.twice;
 import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
-import java.util.Optional;
 import java.util.Set;
 import weft.core.find.Criterion;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 
 /** How far a record has come with its keyings. Until it is settled, what it holds is what was keyed first. */
 public enum Standing {
@@ -24,23 +23,13 @@ public enum Standing {
 
     /** What it is found by and called in formulas, beside the columns of a table: no column has a name like it. */
     public static final Column COLUMN = Column.plain("_keyed", "Keyed", ColumnType.CHOICE)
-            .of(Arrays.stream(values()).map(Standing::wire).toList());
-
-    /** Its name in JSON, to people and in formulas. */
-    public String wire() {
-        return name().toLowerCase(Locale.ROOT);
-    }
-
-    /** The one of that name, or empty. */
-    public static Optional<Standing> named(String wire) {
-        return Arrays.stream(values()).filter(each -> each.wire().equals(wire)).findFirst();
-    }
+            .of(Arrays.stream(values()).map(Wire::word).toList());
 
     /** Those that match what is asked of {@link #COLUMN}. */
     public static Set<Standing> matching(Criterion asked) {
         return switch (asked) {
             case Criterion.Is(Value.Text(var text)) ->
-                named(text).<Set<Standing>>map(EnumSet::of).orElse(none());
+                Wire.find(Standing.class, text).<Set<Standing>>map(EnumSet::of).orElse(none());
             case Criterion.Not(var inner) -> EnumSet.complementOf(EnumSet.copyOf(matching(inner)));
             case Criterion.Any(var criteria) -> joined(criteria);
             case Criterion.All(var criteria) -> {

@@ -1,15 +1,14 @@
 package weft.core.twice;
 
-import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.random.RandomGenerator;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
+import weft.core.value.Wire;
 
 /**
  * That papers are keyed a second time, by somebody who did not key them first, and how.
@@ -32,22 +31,15 @@ public record Twice(double share, Way way, List<String> paper, Set<String> leftO
     }
 
     /** What becomes of fields in which the keyings differ. */
-    public enum Way {
+    public enum Way implements Wire.Spelled {
         /** Both keyings are whole, and a third person settles. */
         BLIND,
         /** A field that differs says so as it is left; keyed again the same, both are shown, and one is chosen. */
         AT_ONCE;
 
-        /** The name used in JSON. */
-        public String wire() {
+        @Override
+        public String spelled() {
             return name().toLowerCase(Locale.ROOT).replace('_', ' ');
-        }
-
-        /** The way of that name, or empty. */
-        public static Optional<Way> named(String wire) {
-            return Arrays.stream(values())
-                    .filter(way -> way.wire().equals(wire))
-                    .findFirst();
         }
     }
 

@@ -1,9 +1,5 @@
 package weft.core.value;
 
-import java.util.Arrays;
-import java.util.Locale;
-import java.util.Optional;
-
 /** What kind of values a column holds. The wire name is the constant in lower case. */
 public enum ColumnType {
     /** One line of text. */
@@ -28,16 +24,6 @@ public enum ColumnType {
     PICTURE,
     /** A record of another table, shown by its own words. */
     LINK;
-
-    /** The name used in JSON and in the definitions, such as {@code "longtext"}. */
-    public String wire() {
-        return name().toLowerCase(Locale.ROOT);
-    }
-
-    /** The type of that wire name, or empty when there is none. */
-    public static Optional<ColumnType> named(String wire) {
-        return Arrays.stream(values()).filter(type -> type.wire().equals(wire)).findFirst();
-    }
 
     /** Whether its values are text as it was typed or chosen. */
     public boolean isText() {

@@ -2,7 +2,6 @@ package weft.core.work;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 
 /** What figures suggest to who builds a form, each a sentence about a field or a rule. Where too little is known, nothing is said. */
 public final class Suggestions {
@@ -30,11 +29,6 @@ public final class Suggestions {
         TYPED_AGAIN,
         /** A field from which people go back. */
         GONE_BACK;
-
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
     }
 
     /**

@@ -8,7 +8,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -35,6 +34,7 @@ import weft.core.table.Constraint.NoOverlap;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Typed;
 import weft.core.value.Value;
@@ -45,7 +45,7 @@ class NarrowingTest {
                     "notes",
                     "Notes",
                     List.of(column("site"), column("note"), column("by"), column("cost"), column("unshown")),
-                    "after-last")
+                    Table.Placement.AFTER_LAST)
             .named()
             .checked();
 
@@ -110,17 +110,7 @@ class NarrowingTest {
     }
 
     private static ColumnProposal column(String name) {
-        return new ColumnProposal(
-                name,
-                name,
-                "text",
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(),
-                OptionalInt.empty());
+        return ColumnProposal.plain(name, name, ColumnType.TEXT);
     }
 
     private static Narrowing by(Map<String, String> filled, Set<String> leftOut, Set<String> locked) {
@@ -210,7 +200,7 @@ class NarrowingTest {
                 new InView(List.of("river:x", "site:"), false),
                 Map.of("note", "nothing like a formula (", "gone", "1"),
                 new Fields(Set.of("also_gone"), Set.of()),
-                new Keying(Door.Lines.MANY, Set.of("once_there"), false),
+                new Keying(Door.Lines.MANY, Set.of("once_there"), Door.Keep.ALL),
                 0,
                 false,
                 Done.STAY);

@@ -32,6 +32,7 @@ import weft.core.table.Table.Placement;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 
 /** What checks, constraints and running numbers find in bookings of kit. */
 class ChecksTest {
@@ -44,7 +45,7 @@ class ChecksTest {
         var assessment = assess(rules(List.of(check(rule)), List.of(), List.of()), typed);
         return assessment.findings().all().isEmpty()
                 ? ""
-                : one(assessment).code().wire() + ": " + one(assessment).message();
+                : Wire.word(one(assessment).code()) + ": " + one(assessment).message();
     }
 
     @Test

@@ -25,38 +25,36 @@ import weft.core.table.Faults;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Typed;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 
 class EntryEngineTest {
 
     private static final EntryEngine ENGINE =
             new EntryEngine(Clock.fixed(Instant.parse("2026-08-05T14:07:00Z"), ZoneOffset.UTC));
 
-    private static ColumnProposal column(String name, String title, String type, String min, String max) {
-        return new ColumnProposal(
-                name,
-                title,
-                type,
-                name.equals("site"),
-                name.equals("number"),
-                type.equals("decimal") ? OptionalInt.of(1) : OptionalInt.empty(),
-                Optional.of(min).filter(bound -> !bound.isEmpty()),
-                Optional.of(max).filter(bound -> !bound.isEmpty()),
-                List.of(),
-                OptionalInt.empty());
+    private static ColumnProposal column(String name, String title, ColumnType type, String min, String max) {
+        return ColumnProposal.plain(name, title, type)
+                .required(name.equals("site"))
+                .unique(name.equals("number"))
+                .scaled(type == ColumnType.DECIMAL ? OptionalInt.of(1) : OptionalInt.empty())
+                .within(
+                        Optional.of(min).filter(bound -> !bound.isEmpty()),
+                        Optional.of(max).filter(bound -> !bound.isEmpty()));
     }
 
     private static final Table SAMPLES = new TableProposal(
                     "samples",
                     "Samples",
                     List.of(
-                            column("site", "Site", "text", "", ""),
-                            column("ph", "pH", "decimal", "0", "14"),
-                            column("taken_on", "Taken on", "date", "2020-01-01", ""),
-                            column("number", "Number", "text", "", "")),
-                    "after-last")
+                            column("site", "Site", ColumnType.TEXT, "", ""),
+                            column("ph", "pH", ColumnType.DECIMAL, "0", "14"),
+                            column("taken_on", "Taken on", ColumnType.DATE, "2020-01-01", ""),
+                            column("number", "Number", ColumnType.TEXT, "", "")),
+                    Table.Placement.AFTER_LAST)
             .checked();
 
     /** Row 88 holds the number S-1. */
@@ -84,7 +82,7 @@ class EntryEngineTest {
                 assess(Map.of("ph", "74", "taken_on", "8/x", "number", "S-1")).findings();
         assertThat(findings.stop()).isTrue();
         assertThat(findings.all())
-                .extracting(Finding::field, finding -> finding.code().wire(), Finding::message)
+                .extracting(Finding::field, finding -> Wire.word(finding.code()), Finding::message)
                 .containsExactly(
                         tuple("site", "required", "Site is needed. Type it here."),
                         tuple("ph", "range", "pH must be between 0 and 14. 74 is above it; 7.4?"),
@@ -110,14 +108,13 @@ class EntryEngineTest {
                 "Bad name",
                 "",
                 List.of(
-                        column("a", "", "decimal", "5", "1"),
-                        column("a", "", "colour", "", ""),
-                        column("c", "", "text", "1", "")),
-                "anywhere");
+                        column("a", "", ColumnType.DECIMAL, "5", "1"),
+                        column("a", "", ColumnType.CHOICE, "", ""),
+                        column("c", "", ColumnType.TEXT, "1", "")),
+                Table.Placement.AFTER_LAST);
         assertThat(catchThrowableOfType(Faults.class, bad::checked).faults())
                 .extracting(Faults.Fault::where)
-                .containsExactly(
-                        "name", "columns[0].min", "columns[1].name", "columns[1].type", "columns[2].min", "placement");
+                .containsExactly("name", "columns[0].min", "columns[1].name", "columns[1].choices", "columns[2].min");
     }
 
     private static Assessment assess(Field.Use use, Field.Start start, OptionalLong record, Map<String, Typed> typed) {

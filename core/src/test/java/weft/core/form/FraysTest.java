@@ -21,6 +21,7 @@ import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
+import weft.core.value.Wire;
 
 class FraysTest {
 
@@ -98,7 +99,7 @@ class FraysTest {
     void a_form_as_it_is_made_of_any_table_has_no_fray() {
         var all = new ArrayList<Column>();
         for (var type : ColumnType.values()) {
-            all.add(Column.plain(type.wire(), type.inWords(), type)
+            all.add(Column.plain(Wire.word(type), type.inWords(), type)
                     .required(true)
                     .of(type == ColumnType.CHOICE ? List.of("a") : List.of()));
         }

@@ -68,13 +68,14 @@ final class LookBench {
         asked.put(
                 "no two alike",
                 new Asked(
-                        "{\"kind\":\"unique\",\"columns\":[\"code\",\"kind\"],\"message\":\"\"}",
+                        between("{\"kind\":\"unique\",\"columns\":[\"code\",\"kind\"],\"message\":\"\"}"),
                         both(
                                 "(code, kind) in (select code, kind from records.looked group by code, kind having count(*) > 1)")));
         asked.put(
                 "no overlap",
                 new Asked(
-                        "{\"kind\":\"overlap\",\"columns\":[\"kind\"],\"from\":\"from_at\",\"to\":\"to_at\",\"message\":\"\"}",
+                        between(
+                                "{\"kind\":\"overlap\",\"columns\":[\"kind\"],\"from\":\"from_at\",\"to\":\"to_at\",\"message\":\"\"}"),
                         both(
                                 "_id in (select _id from (select _id, from_at, to_at, max(to_at) over (partition by kind order by from_at, _id"
                                         + " rows between unbounded preceding and 1 preceding) as before from records.looked"
@@ -85,7 +86,13 @@ final class LookBench {
 
     private static Asked check(String rule, String broken) {
         return new Asked(
-                "{\"id\":\"c\",\"asks\":false,\"stays\":false,\"message\":\"\",\"rule\":" + rule + "}", both(broken));
+                "{\"part\":\"checks\",\"rule\":{\"id\":\"c\",\"asks\":false,\"stays\":false,\"message\":\"\",\"rule\":%s}}"
+                        .formatted(rule),
+                both(broken));
+    }
+
+    private static String between(String rule) {
+        return "{\"part\":\"between\",\"rule\":%s}".formatted(rule);
     }
 
     private static String both(String broken) {

@@ -16,7 +16,7 @@ import weft.e2e.bench.EntryBench.Saver;
 import weft.server.WeftServer;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Entry;
-import weft.store.record.EntryWriter.Following;
+import weft.store.record.Following;
 import weft.store.record.SaveKey;
 import weft.store.table.Tables;
 

@@ -9,19 +9,22 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
 import java.util.spi.ToolProvider;
 
 /**
- * Draws the modules and packages of the house as they are compiled: jdeps tells which package uses which, Graphviz draws it.
- * An arrow that others imply is left out ({@code tred}), and what is generated is too.
+ * Draws the modules and packages of the house as they are compiled, and the folders of the pages: jdeps and the imports tell
+ * which uses which, Graphviz draws it. An arrow that others imply is left out ({@code tred}), and what is generated is too.
  */
 public final class House {
 
     private static final Map<String, String> MODULES =
-            new TreeMap<>(Map.of("core", "#dfeae2", "store", "#e7e2ee", "server", "#f5e9d2"));
+            new TreeMap<>(Map.of("core", "#dfeae2", "store", "#e7e2ee", "server", "#f5e9d2", "web", "#e3ecf4"));
+    private static final String PAGES = "web";
+    private static final Pattern IMPORT = Pattern.compile("(?:from|import)\\s*\\(?\\s*\"(\\.[^\"]+)\"");
     private static final Pattern ARROW =
             Pattern.compile("^\\s+weft\\.(\\S+)\\s+-> weft\\.(\\S+)\\s.*", Pattern.MULTILINE);
 
@@ -36,9 +39,10 @@ public final class House {
     }
 
     /** Which package uses which, in Graphviz's language. */
-    private static String arrows() {
+    private static String arrows() throws IOException {
         var told = new StringWriter();
         var classes = MODULES.keySet().stream()
+                .filter(module -> !module.equals(PAGES))
                 .map(module -> module + "/target/classes")
                 .toList();
         var arguments = new ArrayList<>(List.of("--ignore-missing-deps", "-verbose:package", "-filter:none"));
@@ -51,7 +55,31 @@ public final class House {
                 edges.add("\"%s\" -> \"%s\";".formatted(arrow.group(1), arrow.group(2)));
             }
         });
+        edges.addAll(pages());
         return "digraph house {\n" + String.join("\n", edges) + "\n}\n";
+    }
+
+    /** Which folder of the pages imports from which. */
+    private static Set<String> pages() throws IOException {
+        var source = Path.of(PAGES, "src");
+        var edges = new TreeSet<String>();
+        try (var files = Files.walk(source)) {
+            for (var file : files.filter(each -> each.toString().matches(".*(?<!\\.test|\\.d)\\.tsx?"))
+                    .toList()) {
+                var from = source.relativize(file);
+                for (var found :
+                        IMPORT.matcher(Files.readString(file)).results().toList()) {
+                    var to = source.relativize(
+                            file.resolveSibling(found.group(1)).normalize());
+                    if (from.getNameCount() > 1
+                            && to.getNameCount() > 1
+                            && !from.getName(0).equals(to.getName(0))) {
+                        edges.add("\"%s.%s\" -> \"%s.%s\";".formatted(PAGES, from.getName(0), PAGES, to.getName(0)));
+                    }
+                }
+            }
+        }
+        return edges;
     }
 
     /** The same with a frame around each module. */

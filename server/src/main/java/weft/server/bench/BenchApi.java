@@ -8,7 +8,6 @@ import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -27,6 +26,7 @@ import weft.core.form.FormChanges;
 import weft.core.form.FormChanges.Worded;
 import weft.core.form.FormMaking;
 import weft.core.form.Fray;
+import weft.core.rule.Rules;
 import weft.server.form.Copy;
 import weft.server.form.RuledJson;
 import weft.server.http.Problem;
@@ -71,13 +71,9 @@ class BenchApi {
      * @param words what it is now; of a rule its sentence
      * @param before the sentence that a rule was before; empty for a new one, and for all else
      */
-    record Difference(String kind, String item, String words, String before) {
+    record Difference(FormChanges.Kind kind, String item, String words, String before) {
         static Difference of(FormChanges.Change change) {
-            return new Difference(
-                    change.kind().name().toLowerCase(Locale.ROOT).replace('_', '-'),
-                    change.item(),
-                    change.words(),
-                    change.before());
+            return new Difference(change.kind(), change.item(), change.words(), change.before());
         }
     }
 
@@ -130,7 +126,7 @@ class BenchApi {
             List<FrayJson> frays,
             List<RuleJson> rules,
             Map<String, List<RuleJson>> lines,
-            Map<String, String> marks,
+            Map<String, Rules.Mark> marks,
             Map<String, RuledJson> ruled) {}
 
     record VersionJson(int version, OffsetDateTime at, String by, List<String> words) {}
@@ -186,13 +182,8 @@ class BenchApi {
 
     /** Back to the last state of the working copy, or forth again. */
     @PostMapping("/api/forms/{form}/step")
-    ResponseEntity<String> step(@PathVariable String form, @RequestParam String way, Seen seen) {
-        var there = switch (way) {
-            case "back" -> Forms.Way.BACK;
-            case "forth" -> Forms.Way.FORTH;
-            default -> throw Problem.malformed("A step goes back or forth.");
-        };
-        return answer(ResponseEntity.ok(), forms.step(form, seen.version(), there));
+    ResponseEntity<String> step(@PathVariable String form, @RequestParam Forms.Way way, Seen seen) {
+        return answer(ResponseEntity.ok(), forms.step(form, seen.version(), way));
     }
 
     /** Makes fields for columns that have none. */

@@ -6,7 +6,6 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -16,15 +15,13 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.core.type.TypeReference;
-import tools.jackson.databind.json.JsonMapper;
 import weft.core.door.Person;
+import weft.core.form.Form;
 import weft.core.form.HeadingGuess;
 import weft.core.form.QuickLine;
 import weft.server.form.Copy;
 import weft.server.http.Seen;
 import weft.server.table.ColumnJson;
-import weft.store.form.FormJson;
 import weft.store.form.Forms;
 import weft.store.form.Lines;
 import weft.store.form.ReadyForm;
@@ -33,7 +30,6 @@ import weft.store.form.ReadyForm;
 @RestController
 class LinesApi {
 
-    private static final TypeReference<Map<String, Object>> TREE = new TypeReference<>() {};
     private static final int MOST_LINES = 400;
 
     private final Lines lines;
@@ -124,7 +120,7 @@ class LinesApi {
      * @param lines each as it was read
      * @param form the form document
      */
-    record Sketched(List<LineJson> lines, Map<String, Object> form, String table, List<ColumnJson> columns) {}
+    record Sketched(List<LineJson> lines, Form form, String table, List<ColumnJson> columns) {}
 
     /** What a line would make, or why it is not understood. */
     @PostMapping("/api/forms/{form}/lines/read")
@@ -161,7 +157,7 @@ class LinesApi {
         }
         return new Sketched(
                 read,
-                JsonMapper.shared().readValue(FormJson.write(sketch.form()), TREE),
+                sketch.form(),
                 sketch.table().name(),
                 sketch.table().columns().stream().map(ColumnJson::of).toList());
     }

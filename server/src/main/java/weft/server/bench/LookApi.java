@@ -8,12 +8,19 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.databind.node.ObjectNode;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.find.Sort;
 import weft.core.find.View;
 import weft.core.record.StoredRow;
+import weft.core.rule.Between;
+import weft.core.rule.Check;
+import weft.core.rule.Choices;
+import weft.core.rule.Declaration;
+import weft.core.rule.Derived;
+import weft.core.rule.Fill;
+import weft.core.rule.Numbering;
+import weft.core.rule.Placed;
 import weft.core.rule.Rules;
 import weft.core.table.Constraint;
 import weft.server.form.Copy;
@@ -24,7 +31,6 @@ import weft.store.find.Cursor;
 import weft.store.find.Views;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
-import weft.store.form.RulesJson;
 import weft.store.record.Records;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -84,13 +90,18 @@ class LookApi {
             @RequestParam(required = false) Optional<String> lines,
             @RequestParam(required = false) Optional<String> after,
             @RequestParam(required = false, defaultValue = "0") long from,
-            @RequestBody ObjectNode rule) {
+            @RequestBody Declaration rule) {
         var form = OrLines.of(definitions, whole, lines);
-        if (rule.has("kind")) {
-            return between(form, RulesJson.readConstraint(rule), from);
-        }
-        var alone = new Rules(
-                List.of(RulesJson.readCheck(rule)), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
+        return switch (rule) {
+            case Between(var constraint) -> between(form, constraint, from);
+            case Check check -> check(form, check, after, from);
+            case Fill _, Derived _, Choices _, Numbering _, Placed _ ->
+                throw Problem.malformed("Stored records are looked at with a check, or with what holds between them.");
+        };
+    }
+
+    private Looked check(ReadyForm form, Check check, Optional<String> after, long from) {
+        var alone = new Rules(List.of(check), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
         var plan = EntryPlan.of(
                 form.form().ruled(alone),
                 form.table().definition(),

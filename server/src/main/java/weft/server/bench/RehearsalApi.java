@@ -11,6 +11,7 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
 import weft.core.entry.draft.Trace;
 import weft.core.entry.step.Write;
+import weft.core.value.Value;
 import weft.server.entry.DraftJson;
 import weft.server.entry.Drafts;
 import weft.server.entry.FindingJson;
@@ -19,7 +20,6 @@ import weft.store.entry.Rehearsing;
 import weft.store.entry.Sent;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter.Done;
-import weft.store.record.ValuesJson;
 
 /** Rehearsals: drafts run as a save would run them, against the real data, with nothing kept. */
 @RestController
@@ -36,32 +36,45 @@ class RehearsalApi {
     /**
      * A line of the run sheet.
      *
-     * @param stage read, fill, formula, check, write or after
-     * @param mark done, ask, stop or fault
      * @param about the column, or the id of the rule, that it speaks of; empty for the whole entry
      * @param rule the id of the check, fill or constraint, or the column of the choice list, that it comes from; else empty
      */
-    record RunLine(String stage, String mark, String about, String rule, String text, long micros) {
+    record RunLine(Trace.Stage stage, Trace.Mark mark, String about, String rule, String text, long micros) {
         static RunLine of(Trace.Line line) {
-            return new RunLine(
-                    line.stage().wire(), line.mark().wire(), line.about(), line.rule(), line.text(), line.micros());
+            return new RunLine(line.stage(), line.mark(), line.about(), line.rule(), line.text(), line.micros());
         }
     }
 
+    /** What would be written. */
+    enum What {
+        /** The entry itself. */
+        ROW,
+        ADDED,
+        CHANGED,
+        REMOVED,
+        MESSAGE
+    }
+
     /** Something that would be written: a row of this or another table, or a message. Its row is null where there is none, or none yet. */
-    record WriteJson(String what, String table, @Nullable Long row, Map<String, Object> values) {
+    record WriteJson(What what, String table, @Nullable Long row, Map<String, Value> values) {
         static WriteJson of(Done done) {
             return switch (done.write()) {
                 case Write.Add(var table, var values) ->
-                    new WriteJson("added", table, done.row() == 0 ? null : done.row(), ValuesJson.of(values));
-                case Write.AddAll(var table, var rows) ->
-                    new WriteJson("added", table, done.row(), ValuesJson.of(rows.getFirst()));
+                    new WriteJson(What.ADDED, table, done.row() == 0 ? null : done.row(), values);
+                case Write.AddAll(var table, var rows) -> new WriteJson(What.ADDED, table, done.row(), rows.getFirst());
                 case Write.Remove(var table, long _, int _, long _) ->
-                    new WriteJson("removed", table, done.row(), Map.of());
+                    new WriteJson(What.REMOVED, table, done.row(), Map.of());
                 case Write.Change(var table, long _, int _, long _, var values) ->
-                    new WriteJson("changed", table, done.row(), ValuesJson.of(values));
+                    new WriteJson(What.CHANGED, table, done.row(), values);
                 case Write.Message(var to, var subject, var text) ->
-                    new WriteJson("message", "", null, Map.of("to", to, "subject", subject, "text", text));
+                    new WriteJson(
+                            What.MESSAGE,
+                            "",
+                            null,
+                            Map.of(
+                                    "to", new Value.Text(to),
+                                    "subject", new Value.Text(subject),
+                                    "text", new Value.Text(text)));
             };
         }
     }
@@ -101,8 +114,7 @@ class RehearsalApi {
         var rehearsed = rehearsing.rehearse(sent);
         var own = rehearsed.would().record();
         var writes = new ArrayList<WriteJson>();
-        writes.add(
-                new WriteJson("row", sent.form().table().definition().name(), own.row(), ValuesJson.of(own.values())));
+        writes.add(new WriteJson(What.ROW, sent.form().table().definition().name(), own.row(), own.values()));
         rehearsed.would().beside().forEach(done -> writes.add(WriteJson.of(done)));
         return new RunSheet(
                 rehearsed.kept().map(kept -> kept.record().row()).orElse(null),

@@ -3,7 +3,6 @@ package weft.server.bench;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import weft.core.rule.Between;
@@ -18,24 +17,22 @@ import weft.store.form.ReadyForm;
  * A rule as its sentence.
  *
  * @param key names it within its form: its kind, and its id or its place
- * @param acts while-typing, before-saved, once-saved or when-pressed
  * @param text the whole sentence, as one can type it
  * @param pieces its parts, each with what it is
  * @param columns the columns of its fields, in formulas too
  */
-record RuleJson(String key, String acts, String text, List<PieceJson> pieces, List<String> columns) {
+record RuleJson(String key, Declaration.When acts, String text, List<PieceJson> pieces, List<String> columns) {
 
     private static final Pattern WORD = Pattern.compile("[a-z][a-z0-9_]*");
 
     /**
      * A part of a sentence.
      *
-     * @param kind word, does, stops, asks, field, name, value, formula or text
      * @param about the column that a field's name means; else empty
      */
-    record PieceJson(String kind, String text, String about) {
+    record PieceJson(Piece.Kind kind, String text, String about) {
         private static PieceJson of(Piece piece) {
-            return new PieceJson(piece.kind().name().toLowerCase(Locale.ROOT), piece.text(), piece.about());
+            return new PieceJson(piece.kind(), piece.text(), piece.about());
         }
     }
 
@@ -63,7 +60,7 @@ record RuleJson(String key, String acts, String text, List<PieceJson> pieces, Li
         var sentence = sentences.of(rule);
         return new RuleJson(
                 key,
-                rule.acts().name().toLowerCase(Locale.ROOT).replace('_', '-'),
+                rule.acts(),
                 sentence.text(),
                 sentence.pieces().stream().map(PieceJson::of).toList(),
                 columns(sentence, terms));

@@ -4,7 +4,6 @@ import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
@@ -13,12 +12,8 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
-import tools.jackson.core.type.TypeReference;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.ObjectNode;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.form.FormTerms;
-import weft.core.rule.Between;
 import weft.core.rule.Check;
 import weft.core.rule.Choices;
 import weft.core.rule.Declaration;
@@ -37,7 +32,6 @@ import weft.server.form.Copy;
 import weft.store.form.Definitions;
 import weft.store.form.Forms;
 import weft.store.form.ReadyForm;
-import weft.store.form.RulesJson;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -45,7 +39,6 @@ import weft.store.table.Tables;
 @RestController
 class SentencesApi {
 
-    private static final TypeReference<Map<String, Object>> TREE = new TypeReference<>() {};
     private static final int LONGEST = 100_000;
     private static final int MOST_LINES = 400;
 
@@ -68,8 +61,6 @@ class SentencesApi {
      * A line as it was read.
      *
      * @param line what was typed
-     * @param part the member of a form's rules that it belongs in, or "between" for what the table keeps; null when unclear
-     * @param when for a step, the place of it; else null
      * @param rule the rule as in a form document, without an id; null when unclear
      * @param said the rule as its sentence; null when unclear
      * @param unclear why it can't be read or followed, and what would be right; null when it can
@@ -77,9 +68,7 @@ class SentencesApi {
      */
     record ReadRule(
             String line,
-            @Nullable String part,
-            @Nullable String when,
-            @Nullable Map<String, Object> rule,
+            @Nullable Declaration rule,
             @Nullable RuleJson said,
             @Nullable String unclear,
             int at) {}
@@ -119,40 +108,28 @@ class SentencesApi {
                                 .toList());
     }
 
-    /**
-     * A rule of which a piece was changed.
-     *
-     * @param part the member of a form's rules that it belongs in, or "between" for what the table keeps
-     * @param when for a step, the place of it
-     * @param rule as in a form document
-     */
-    record RuleAsked(String part, @Nullable String when, ObjectNode rule) {}
-
     /** How a rule reads, and whether it can be followed. */
     @PostMapping("/api/forms/{form}/bench/rule")
     ReadRule rule(
             @Copy ReadyForm whole,
             @RequestParam(required = false) Optional<String> lines,
-            @RequestBody RuleAsked asked) {
+            @RequestBody Declaration asked) {
         var form = OrLines.of(definitions, whole, lines);
-        var when = asked.when();
-        return read("", RulesJson.read(asked.part(), when == null ? "" : when, asked.rule()), form, terms(form));
+        return read("", asked, form, terms(form));
     }
 
     private ReadRule read(String line, ReadyForm form, Terms terms) {
         try {
             return read(line, new Sentences(terms).read(line), form, terms);
         } catch (Unclear unclear) {
-            return new ReadRule(line, null, null, null, null, unclear.sentence(), unclear.at());
+            return new ReadRule(line, null, null, unclear.sentence(), unclear.at());
         }
     }
 
     private ReadRule read(String line, Declaration rule, ReadyForm form, Terms terms) {
         return new ReadRule(
                 line,
-                part(rule),
-                rule instanceof Placed placed ? placed.when() : null,
-                JsonMapper.shared().convertValue(RulesJson.write(rule), TREE),
+                rule,
                 RuleJson.of("", rule, new Sentences(terms), terms),
                 fault(rule, form).orElse(null),
                 0);
@@ -189,18 +166,6 @@ class SentencesApi {
 
     private static <T> List<T> of(Class<T> kind, Declaration rule) {
         return kind.isInstance(rule) ? List.of(kind.cast(rule)) : List.of();
-    }
-
-    private static String part(Declaration rule) {
-        return switch (rule) {
-            case Check _ -> "checks";
-            case Fill _ -> "fills";
-            case Derived _ -> "formulas";
-            case Choices _ -> "choices";
-            case Numbering _ -> "numbers";
-            case Placed _ -> "steps";
-            case Between _ -> "between";
-        };
     }
 
     /** What sentences can speak of, asked of the database only when they do. */

@@ -1,7 +1,6 @@
 package weft.server.bench;
 
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -9,6 +8,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
+import weft.core.entry.RulesSaid;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
 import weft.core.formula.Pattern;
@@ -73,17 +73,16 @@ class TryApi {
      * What a rule says of a draft.
      *
      * @param key the rule, as the state of the working copy names it
-     * @param mark holds, asks, stops, acts or fails
      * @param words what it did, in a sentence
      */
-    record RuleSaid(String key, String mark, String words) {}
+    record RuleSaid(String key, RulesSaid.Mark mark, String words) {}
 
     /** What each rule says of this very draft; nothing of those that do not apply to it. */
     @PostMapping("/api/forms/{form}/bench/said")
     List<RuleSaid> said(@Copy ReadyForm form, Person person, @RequestBody DraftJson draft) {
         var sent = drafts.atBench(form, draft, person);
         return saving.said(form, sent.draft()).stream()
-                .map(said -> new RuleSaid(said.key(), said.mark().name().toLowerCase(Locale.ROOT), said.words()))
+                .map(said -> new RuleSaid(said.key(), said.mark(), said.words()))
                 .toList();
     }
 

@@ -29,6 +29,7 @@ import weft.core.rule.Step;
 import weft.core.rule.Step.Steps;
 import weft.core.table.Constraint;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 /** Who borrows which piece of kit, and when. Nothing is lent twice at once. */
 final class Bookings {
@@ -46,8 +47,8 @@ final class Bookings {
                 required(text("tag", "Kit tag", 6)),
                 text("kind", "Kind", 20),
                 number("day_charge", "Day charge", 2, "0", "100"),
-                required(column("from_at", "From", "datetime")),
-                required(column("to_at", "To", "datetime")),
+                required(column("from_at", "From", ColumnType.DATETIME)),
+                required(column("to_at", "To", ColumnType.DATETIME)),
                 number("days", "Days", 0, "0", "400"),
                 number("charge", "Charge", 2, "0", "10000"),
                 required(text("borrower", "Borrower", 24)),

@@ -8,10 +8,12 @@ import java.util.Random;
 import java.util.function.Function;
 import weft.core.rule.Check;
 import weft.core.rule.Rules;
+import weft.core.table.Link;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.core.table.TableProposal.ColumnProposal;
 import weft.core.table.TableProposal.LinkProposal;
+import weft.core.value.ColumnType;
 
 /** Short ways to say what the demo's tables are made of. */
 final class Columns {
@@ -24,114 +26,42 @@ final class Columns {
 
     /** A table that links to some of those. */
     static Table table(Function<String, Optional<Table>> tables, String name, String title, ColumnProposal... columns) {
-        return new TableProposal(name, title, Arrays.asList(columns), "after-last")
+        return new TableProposal(name, title, Arrays.asList(columns), Table.Placement.AFTER_LAST)
                 .named()
                 .checked(tables);
     }
 
     /** A link to the records of a table, which are called by those columns. */
     static ColumnProposal link(String name, String title, String to, String... shown) {
-        return linked(column(name, title, "link"), new LinkProposal(to, List.of(shown), ""));
+        return ColumnProposal.plain(name, title, ColumnType.LINK)
+                .usually(OptionalInt.of(14))
+                .leading(Optional.of(new LinkProposal(to, List.of(shown), Link.Removed.REFUSE)));
     }
 
-    private static ColumnProposal linked(ColumnProposal column, LinkProposal link) {
-        return new ColumnProposal(
-                column.name(),
-                column.title(),
-                column.type(),
-                column.required(),
-                column.unique(),
-                column.scale(),
-                column.min(),
-                column.max(),
-                column.choices(),
-                OptionalInt.of(14),
-                Optional.of(link));
-    }
-
-    static ColumnProposal column(String name, String title, String type) {
-        return new ColumnProposal(
-                name,
-                title,
-                type,
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(),
-                OptionalInt.empty());
+    static ColumnProposal column(String name, String title, ColumnType type) {
+        return ColumnProposal.plain(name, title, type);
     }
 
     static ColumnProposal text(String name, String title, int usualLength) {
-        return new ColumnProposal(
-                name,
-                title,
-                "text",
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                List.of(),
-                OptionalInt.of(usualLength));
+        return column(name, title, ColumnType.TEXT).usually(OptionalInt.of(usualLength));
     }
 
     static ColumnProposal required(ColumnProposal column) {
-        return new ColumnProposal(
-                column.name(),
-                column.title(),
-                column.type(),
-                true,
-                column.unique(),
-                column.scale(),
-                column.min(),
-                column.max(),
-                column.choices(),
-                column.usualLength(),
-                column.link());
+        return column.required(true);
     }
 
     static ColumnProposal unique(ColumnProposal column) {
-        return new ColumnProposal(
-                column.name(),
-                column.title(),
-                column.type(),
-                column.required(),
-                true,
-                column.scale(),
-                column.min(),
-                column.max(),
-                column.choices(),
-                column.usualLength());
+        return column.unique(true);
     }
 
     static ColumnProposal number(String name, String title, int scale, String min, String max) {
-        return new ColumnProposal(
-                name,
-                title,
-                scale == 0 ? "whole" : "decimal",
-                false,
-                false,
-                scale == 0 ? OptionalInt.empty() : OptionalInt.of(scale),
-                Optional.of(min),
-                Optional.of(max),
-                List.of(),
-                OptionalInt.empty());
+        return column(name, title, scale == 0 ? ColumnType.WHOLE : ColumnType.DECIMAL)
+                .scaled(scale == 0 ? OptionalInt.empty() : OptionalInt.of(scale))
+                .within(Optional.of(min), Optional.of(max));
     }
 
     static ColumnProposal choice(String name, String title, List<String> choices) {
-        return new ColumnProposal(
-                name,
-                title,
-                "choice",
-                false,
-                false,
-                OptionalInt.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                choices,
-                OptionalInt.empty());
+        return column(name, title, ColumnType.CHOICE).of(choices);
     }
 
     /** Rules that are checks only. */

@@ -26,7 +26,7 @@ import weft.store.imports.Imports.OnMisfit;
 import weft.store.people.Audit.What;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Entry;
-import weft.store.record.EntryWriter.Following;
+import weft.store.record.Following;
 import weft.store.record.History;
 import weft.store.record.Records;
 import weft.store.table.Constraints;

@@ -15,6 +15,7 @@ import java.util.stream.IntStream;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.table.TableProposal.ColumnProposal;
+import weft.core.value.ColumnType;
 import weft.core.value.Value;
 
 /** A wide table, of 44 columns in six groups, such as grows out of a paper survey of eight pages. */
@@ -32,8 +33,8 @@ final class HabitatSurvey {
     private static List<ColumnProposal> columns() {
         return List.of(
                 required(text("", "Reach code", 8)),
-                required(column("", "Reach surveyed on", "date")),
-                column("", "Reach started at", "time"),
+                required(column("", "Reach surveyed on", ColumnType.DATE)),
+                column("", "Reach started at", ColumnType.TIME),
                 choice("", "Reach surveyor", Volunteers.SAMPLERS),
                 choice("", "Reach river", Sites.RIVERS),
                 number("", "Reach length (m)", 0, "50", "2000"),
@@ -45,13 +46,13 @@ final class HabitatSurvey {
                 choice("", "Channel flow type", List.of("riffle", "run", "glide", "pool")),
                 number("", "Channel riffles", 0, "0", "99"),
                 number("", "Channel pools", 0, "0", "99"),
-                column("", "Channel altered", "yesno"),
+                column("", "Channel altered", ColumnType.YESNO),
                 number("", "Bank left height (m)", 1, "0", "30"),
                 number("", "Bank right height (m)", 1, "0", "30"),
                 choice("", "Bank left material", List.of("earth", "clay", "gravel", "rock", "brick")),
                 choice("", "Bank right material", List.of("earth", "clay", "gravel", "rock", "brick")),
                 choice("", "Bank erosion", SHARE),
-                column("", "Bank reinforced", "yesno"),
+                column("", "Bank reinforced", ColumnType.YESNO),
                 number("", "Bank tree shade (%)", 0, "0", "100"),
                 number("", "Bank fenced (m)", 0, "0", "4000"),
                 number("", "Bed boulders (%)", 0, "0", "100"),
@@ -60,7 +61,7 @@ final class HabitatSurvey {
                 number("", "Bed sand (%)", 0, "0", "100"),
                 number("", "Bed silt (%)", 0, "0", "100"),
                 choice("", "Bed algae", SHARE),
-                column("", "Bed visible", "yesno"),
+                column("", "Bed visible", ColumnType.YESNO),
                 choice("", "Plants submerged", SHARE),
                 choice("", "Plants floating", SHARE),
                 choice("", "Plants emergent", SHARE),
@@ -71,10 +72,10 @@ final class HabitatSurvey {
                 choice("", "Pressure cattle", SHARE),
                 choice("", "Pressure litter", SHARE),
                 choice("", "Pressure outfalls", SHARE),
-                column("", "Pressure barriers", "yesno"),
-                column("", "Pressure abstraction", "yesno"),
+                column("", "Pressure barriers", ColumnType.YESNO),
+                column("", "Pressure abstraction", ColumnType.YESNO),
                 number("", "Pressure score", 0, "0", "50"),
-                column("", "Pressure notes", "longtext"));
+                column("", "Pressure notes", ColumnType.LONGTEXT));
     }
 
     static List<List<String>> rows(Random random) {

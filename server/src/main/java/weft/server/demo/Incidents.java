@@ -27,6 +27,7 @@ import weft.core.rule.Step;
 import weft.core.rule.Step.Setting;
 import weft.core.rule.Step.Steps;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 /** What was seen amiss, handed on from samples or keyed by the coordinator, and what became of it. */
 final class Incidents {
@@ -54,11 +55,11 @@ final class Incidents {
                 required(text("site_code", "Site", 6)),
                 required(text("what", "What", 60)),
                 choice("severity", "Severity", SEVERITIES),
-                column("seen_on", "Seen on", "date"),
+                column("seen_on", "Seen on", ColumnType.DATE),
                 link("sample", "From sample", "samples", "number", "site_name", "taken_on"),
-                column("repair_needed", "Repair needed", "yesno"),
+                column("repair_needed", "Repair needed", ColumnType.YESNO),
                 number("cost", "Cost", 2, "0", "100000"),
-                column("photo", "Photo", "picture"),
+                column("photo", "Photo", ColumnType.PICTURE),
                 choice("status", "Status", STATUSES));
     }
 

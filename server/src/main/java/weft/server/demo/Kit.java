@@ -15,6 +15,7 @@ import java.util.stream.IntStream;
 import weft.core.form.Form;
 import weft.core.rule.Check;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 /** What the group lends to its samplers. */
 final class Kit {
@@ -46,7 +47,7 @@ final class Kit {
                 text("serial", "Serial", 12),
                 number("day_charge", "Day charge", 2, "0", "100"),
                 choice("charged_by", "Charged by", List.of("day", "booking", "not charged")),
-                column("calibrated_on", "Calibrated on", "date"),
+                column("calibrated_on", "Calibrated on", ColumnType.DATE),
                 choice("condition", "Condition", List.of("good", "worn", "to repair")));
     }
 

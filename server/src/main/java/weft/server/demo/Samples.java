@@ -38,6 +38,7 @@ import weft.core.rule.Step.Setting;
 import weft.core.rule.Step.Steps;
 import weft.core.table.Constraint;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
 
@@ -68,8 +69,8 @@ final class Samples {
                 required(text("site_code", "Site", 6)),
                 text("site_name", "Site name", 30),
                 choice("river", "River", Sites.RIVERS),
-                required(column("taken_on", "Taken on", "date")),
-                required(column("taken_at", "At", "time")),
+                required(column("taken_on", "Taken on", ColumnType.DATE)),
+                required(column("taken_at", "At", ColumnType.TIME)),
                 choice("taken_by", "Taken by", Volunteers.SAMPLERS),
                 number("water_c", "Water (°C)", 1, "-2", "35"),
                 number("ph", "pH", 1, "0", "14"),
@@ -77,9 +78,9 @@ final class Samples {
                 number("turbidity_ntu", "Turbidity (NTU)", 1, "0", "1000"),
                 choice("flow", "Flow", FLOW),
                 choice("weather", "Weather", WEATHER),
-                column("remark", "Remark", "longtext"),
-                column("photo", "Photo", "picture"),
-                column("needs_follow_up", "Needs follow-up", "yesno"));
+                column("remark", "Remark", ColumnType.LONGTEXT),
+                column("photo", "Photo", ColumnType.PICTURE),
+                column("needs_follow_up", "Needs follow-up", ColumnType.YESNO));
     }
 
     /** With these lines under what was measured. */

@@ -25,6 +25,7 @@ import weft.core.rule.Step;
 import weft.core.rule.Step.Setting;
 import weft.core.rule.Step.Steps;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 /** Notes under a site, opened from it with the site already filled in. */
 final class SiteNotes {
@@ -48,8 +49,8 @@ final class SiteNotes {
                 "Site notes",
                 required(link("site_code", "Site", "sites", "code")),
                 text("site_name", "Site name", 30),
-                column("noted_on", "Noted on", "date"),
-                required(column("note", "Note", "longtext")),
+                column("noted_on", "Noted on", ColumnType.DATE),
+                required(column("note", "Note", ColumnType.LONGTEXT)),
                 text("noted_by", "By", 24));
     }
 

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 /** The places where samples are taken. */
 final class Sites {
@@ -74,8 +75,8 @@ final class Sites {
                 choice("river", "River", RIVERS),
                 choice("bank", "Bank", List.of("left", "right", "both")),
                 text("grid_reference", "Grid reference", 12),
-                column("access_note", "Access note", "longtext"),
-                column("in_use", "In use", "yesno"));
+                column("access_note", "Access note", ColumnType.LONGTEXT),
+                column("in_use", "In use", ColumnType.YESNO));
     }
 
     static List<List<String>> rows(Random random) {

@@ -154,7 +154,7 @@ class Team {
                 "counts-of-a-sample",
                 "Counts of a sample",
                 VOLUNTEERS,
-                new Keying(Lines.MANY, Set.of("sample"), false)));
+                new Keying(Lines.MANY, Set.of("sample"), Door.Keep.ALL)));
         door(new Door(
                         "counts-again",
                         "Counts again",

@@ -18,6 +18,7 @@ import weft.core.rule.Derived;
 import weft.core.rule.Derived.What;
 import weft.core.rule.Rules;
 import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 /** The people of the group, all of them invented. */
 final class Volunteers {
@@ -46,8 +47,8 @@ final class Volunteers {
                 required(text("name", "Name", 24)),
                 text("phone", "Phone", 14),
                 text("email", "E-mail", 34),
-                column("joined", "Joined", "date"),
-                column("first_aid", "First aid", "yesno"),
+                column("joined", "Joined", ColumnType.DATE),
+                column("first_aid", "First aid", ColumnType.YESNO),
                 choice("role", "Role", List.of("sampler", "keyer", "coordinator", "driver")));
     }
 

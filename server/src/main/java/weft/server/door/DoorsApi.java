@@ -25,8 +25,10 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Door;
+import weft.core.door.May;
 import weft.core.door.Pass;
 import weft.core.table.Faults;
+import weft.core.twice.Twice;
 import weft.server.form.Copy;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
@@ -70,11 +72,9 @@ class DoorsApi {
      *
      * @param all whether every record is in view
      * @param takeBack for how many minutes one may take an entry of one's own back; 0 for never
-     * @param lines how many entries are keyed at once: one, many or both
      * @param same the columns that are keyed once for all lines; none for those that the form carries over
-     * @param keep of many lines all are saved or none, or those that pass: all or passing
      * @param byLink whether whoever goes through is nobody in particular, with its secret address
-     * @param twice how papers are keyed a second time here, at once or blind; left out where none is
+     * @param twice how papers are keyed a second time here; left out where none is
      * @param keyedTwice whether entries of its form are keyed twice at any of its doors, so that records stand differently
      */
     record DoorListed(
@@ -83,18 +83,17 @@ class DoorsApi {
             String form,
             String formTitle,
             String table,
-            List<String> may,
+            List<May> may,
             boolean all,
             int takeBack,
             boolean opens,
-            String done,
-            String lines,
+            Door.Done done,
+            Door.Lines lines,
             List<String> same,
-            String keep,
+            Door.Keep keep,
             boolean byLink,
 
-            @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
-            String twice,
+            @JsonInclude(JsonInclude.Include.NON_NULL) Twice.@Nullable Way twice,
 
             boolean keyedTwice) {}
 
@@ -128,18 +127,16 @@ class DoorsApi {
                 door.form(),
                 form.form().title(),
                 form.table().definition().name(),
-                pass.may().stream().sorted().map(may -> may.wire()).toList(),
+                pass.may().stream().sorted().toList(),
                 pass.seesAll(),
                 door.takeBack(),
                 door.opens(),
-                DoorJson.done(door),
-                door.keying().lines().wire(),
+                door.done(),
+                door.keying().lines(),
                 DoorJson.same(door),
-                DoorJson.keep(door),
+                door.keying().keep(),
                 pass.person().isEmpty(),
-                pass.person().isEmpty()
-                        ? null
-                        : door.twice().map(twice -> twice.way().wire()).orElse(null),
+                pass.person().isEmpty() ? null : door.twice().map(Twice::way).orElse(null),
                 papers.twice(door.form()));
     }
 
@@ -154,16 +151,16 @@ class DoorsApi {
             String id,
             String title,
             DoorJson.Who who,
-            List<String> may,
+            List<May> may,
             DoorJson.InView view,
             Map<String, String> filled,
             DoorJson.Fields fields,
             int takeBack,
-            String lines,
+            Door.Lines lines,
             List<String> same,
-            String keep,
+            Door.Keep keep,
             boolean opens,
-            String done,
+            Door.Done done,
 
             @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
             TwiceJson twice,
@@ -183,11 +180,11 @@ class DoorsApi {
                 new TreeMap<>(door.filled()),
                 DoorJson.Fields.of(door),
                 door.takeBack(),
-                door.keying().lines().wire(),
+                door.keying().lines(),
                 DoorJson.same(door),
-                DoorJson.keep(door),
+                door.keying().keep(),
                 door.opens(),
-                DoorJson.done(door),
+                door.done(),
                 door.twice().map(TwiceJson::of).orElse(null),
                 door.isEverything(),
                 kept.linked(),

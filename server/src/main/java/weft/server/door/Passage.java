@@ -16,9 +16,9 @@ import org.springframework.web.method.support.HandlerMethodArgumentResolver;
 import org.springframework.web.servlet.HandlerMapping;
 import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import weft.core.door.Door;
-import weft.core.door.May;
 import weft.core.door.Pass;
 import weft.core.door.Pass.Comer;
+import weft.core.value.Wire;
 import weft.server.http.Argument;
 import weft.server.http.Problem;
 import weft.server.http.Signed;
@@ -105,7 +105,7 @@ public class Passage implements WebMvcConfigurer {
     }
 
     private static String refusal(Door door, Needs needs) {
-        var what = Arrays.stream(needs.value()).map(May::wire).collect(Collectors.joining(" or "));
+        var what = Arrays.stream(needs.value()).map(Wire::word).collect(Collectors.joining(" or "));
         return needs.all() || what.isEmpty()
                 ? "The door “" + door.title() + "” does not show every record."
                 : "By the door “" + door.title() + "” one may not " + what + " records.";

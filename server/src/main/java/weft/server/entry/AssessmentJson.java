@@ -10,7 +10,7 @@ import weft.core.entry.Assessment;
 import weft.core.entry.Sheet;
 import weft.core.entry.draft.FieldState;
 import weft.core.record.StoredRow;
-import weft.store.record.ValuesJson;
+import weft.core.value.Value;
 
 /**
  * What is to be said of a draft.
@@ -20,7 +20,7 @@ import weft.store.record.ValuesJson;
  * @param lines by the id of the form's lines, what is to be said of each that was sent
  */
 public record AssessmentJson(
-        Map<String, Object> values,
+        Map<String, Value> values,
         Map<String, String> readings,
         Map<String, FieldJson> fields,
         List<FindingJson> findings,
@@ -31,21 +31,21 @@ public record AssessmentJson(
     /**
      * How a field stands.
      *
-     * @param origin where its value comes from: typed, stored, begun, filled, calculated
+     * @param origin where its value comes from
      * @param source what the fill would bring, where something else was typed over it; else none
      */
     record FieldJson(
             boolean required,
             boolean shown,
             boolean locked,
-            String origin,
+            FieldState.Origin origin,
             @Nullable String source) {
         static FieldJson of(FieldState state) {
             return new FieldJson(
                     state.required(),
                     state.shown(),
                     state.locked(),
-                    state.origin().wire(),
+                    state.origin(),
                     state.source().map(value -> value.spoken()).orElse(null));
         }
     }
@@ -74,7 +74,7 @@ public record AssessmentJson(
         var fields = new LinkedHashMap<String, FieldJson>();
         assessment.fields().forEach((column, state) -> fields.put(column, FieldJson.of(state)));
         return new AssessmentJson(
-                ValuesJson.of(assessment.values()),
+                assessment.values(),
                 assessment.readings(),
                 fields,
                 FindingJson.of(assessment.findings()),

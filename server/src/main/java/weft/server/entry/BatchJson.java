@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
+import weft.core.door.Door;
 import weft.server.http.Problem;
 
 /**
@@ -17,7 +18,7 @@ import weft.server.http.Problem;
  * @param version the published version of the form they were begun on; the latest when none is said
  * @param answers by the code of a finding, or the id of a check or question: what was answered, for all lines
  * @param last the record that was saved last in this sitting
- * @param keep all (the default): every line is saved, or none; passing: those that nothing is in the way of
+ * @param keep all where it is not said
  */
 record BatchJson(
         @Nullable Map<String, @Nullable JsonNode> same,
@@ -25,7 +26,7 @@ record BatchJson(
         @Nullable Integer version,
         @Nullable Map<String, String> answers,
         @Nullable Long last,
-        @Nullable String keep) {
+        Door.@Nullable Keep keep) {
 
     /** The most lines of a batch. */
     static final int MOST = 5_000;
@@ -51,19 +52,16 @@ record BatchJson(
     /** A line in which something is typed, by its number from 1, as an entry of its own. */
     record Numbered(int line, DraftJson draft) {}
 
-    /** 400 when there are too many lines, or it is not said well what to keep. */
+    /** 400 when there are too many lines. */
     BatchJson checked() {
         if (lines.size() > MOST) {
             throw Problem.malformed("A batch has %,d lines at most; this one has %,d.".formatted(MOST, lines.size()));
-        }
-        if (keep != null && !keep.equals("all") && !keep.equals("passing")) {
-            throw Problem.malformed("Of the lines “all” are kept or none, or those that pass: “passing”.");
         }
         return this;
     }
 
     boolean passing() {
-        return "passing".equals(keep);
+        return keep == Door.Keep.PASSING;
     }
 
     /** The lines in which something is typed, each with what is the same on all. */

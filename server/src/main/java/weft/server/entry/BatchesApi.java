@@ -23,8 +23,10 @@ import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.json.JsonMapper;
+import weft.core.door.Door;
 import weft.core.door.May;
 import weft.core.entry.Assessment;
+import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.entry.AssessmentJson.FieldJson;
 import weft.server.entry.AssessmentJson.OfferJson;
@@ -64,7 +66,7 @@ class BatchesApi {
     record LineAssessed(
             int line,
             @Nullable Long row,
-            Map<String, Object> values,
+            Map<String, Value> values,
             Map<String, String> readings,
             Map<String, FieldJson> fields,
             List<FindingJson> findings,
@@ -197,7 +199,7 @@ class BatchesApi {
         if (!door.keying().many()) {
             throw Problem.forbidden("By the door “" + door.title() + "” entries are keyed one at a time.");
         }
-        if (asked.passing() && !door.keying().passing()) {
+        if (asked.passing() && door.keying().keep() != Door.Keep.PASSING) {
             throw Problem.refused("By the door “" + door.title() + "” all lines are saved together, or none.");
         }
         return asked.checked();

@@ -5,7 +5,6 @@ import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -18,6 +17,7 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
 import weft.core.entry.Batch;
 import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.formula.Formula;
 import weft.core.record.StoredRow;
@@ -42,7 +42,6 @@ import weft.store.record.ChangeSets;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
-import weft.store.record.ValuesJson;
 
 /** Many records changed as one: those named, or all that are found; rehearsed first, and taken back as one. */
 @RestController
@@ -96,14 +95,15 @@ class ChangesApi {
             @Nullable Boolean rehearse) {}
 
     /** A record that changes: the columns that do, before and after. */
-    record Example(long row, Map<String, Object> before, Map<String, Object> after) {}
+    record Example(long row, Map<String, Value> before, Map<String, Value> after) {}
 
     /**
      * Something in the way of a record, which stays as it is.
      *
      * @param row the row of the record
      */
-    record RowFinding(long row, String field, String code, String severity, String message, String rule) {}
+    record RowFinding(
+            long row, String field, Finding.Code code, Finding.Severity severity, String message, String rule) {}
 
     /**
      * What a change comes to.
@@ -154,8 +154,8 @@ class ChangesApi {
                         .limit(EXAMPLES)
                         .map(change -> new Example(
                                 change.row(),
-                                ValuesJson.of(door.narrowing().given(change.before())),
-                                ValuesJson.of(door.narrowing().given(change.after()))))
+                                door.narrowing().given(change.before()),
+                                door.narrowing().given(change.after())))
                         .toList(),
                 left.stream().limit(FINDINGS).toList());
     }
@@ -177,12 +177,7 @@ class ChangesApi {
         door.narrowing()
                 .of(findings)
                 .forEach(finding -> all.add(new RowFinding(
-                        row,
-                        finding.field(),
-                        finding.code().wire(),
-                        finding.severity().wire(),
-                        finding.message(),
-                        finding.rule())));
+                        row, finding.field(), finding.code(), finding.severity(), finding.message(), finding.rule())));
     }
 
     /** What a column is set to, read once. */
@@ -281,8 +276,8 @@ class ChangesApi {
                             Optional.of(new RowFinding(
                                     stored.row(),
                                     setting.column().name(),
-                                    reason.name().toLowerCase(Locale.ROOT),
-                                    "stop",
+                                    Finding.code(reason),
+                                    Finding.Severity.STOP,
                                     label + " can't be worked out. " + message,
                                     "")));
                 }

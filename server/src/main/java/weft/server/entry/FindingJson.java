@@ -14,8 +14,8 @@ import weft.core.entry.draft.Findings;
  */
 public record FindingJson(
         String field,
-        String code,
-        String severity,
+        Finding.Code code,
+        Finding.Severity severity,
         String message,
         String rule,
         @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Integer line,
@@ -43,12 +43,6 @@ public record FindingJson(
 
     private static FindingJson of(Finding finding, @Nullable Integer line) {
         return new FindingJson(
-                finding.field(),
-                finding.code().wire(),
-                finding.severity().wire(),
-                finding.message(),
-                finding.rule(),
-                line,
-                null);
+                finding.field(), finding.code(), finding.severity(), finding.message(), finding.rule(), line, null);
     }
 }

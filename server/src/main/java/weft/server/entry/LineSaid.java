@@ -7,6 +7,7 @@ import java.util.stream.Stream;
 import weft.core.entry.Assessment;
 import weft.core.entry.Sheet;
 import weft.core.entry.Sheet.Said;
+import weft.core.value.Value;
 import weft.server.entry.AssessmentJson.FieldJson;
 import weft.server.entry.AssessmentJson.OfferJson;
 
@@ -17,7 +18,7 @@ import weft.server.entry.AssessmentJson.OfferJson;
  */
 public record LineSaid(
         int line,
-        Map<String, Object> values,
+        Map<String, Value> values,
         Map<String, String> readings,
         Map<String, FieldJson> fields,
         List<FindingJson> findings,

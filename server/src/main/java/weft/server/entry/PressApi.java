@@ -10,13 +10,13 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
+import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
 import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.SavingSheets;
-import weft.store.record.ValuesJson;
 
 /** Buttons whose presses are lists of steps. */
 @RestController
@@ -39,7 +39,7 @@ class PressApi {
      * @param saved the entry as it was saved; none when the steps do not save
      * @param then what the Desk does next
      */
-    record Pressed(Map<String, Object> set, @Nullable SavedJson saved, List<ThenJson> then) {}
+    record Pressed(Map<String, Value> set, @Nullable SavedJson saved, List<ThenJson> then) {}
 
     /** Presses a button that has steps, on an entry as it is typed. A stored record needs If-Match when the steps save it. */
     @PostMapping("/api/doors/{door}/buttons/{button}/press")
@@ -65,7 +65,7 @@ class PressApi {
             work.entered(way, asked.work());
         }
         return new Pressed(
-                ValuesJson.of(way.narrowing().given(pressed.set())),
+                way.narrowing().given(pressed.set()),
                 pressed.saved()
                         .map(saved -> SavedJson.of(way.of(saved.record()), pressed.then()))
                         .orElse(null),

@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Map;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.record.StoredRow;
+import weft.core.value.Value;
 import weft.server.record.RecordJson;
-import weft.store.record.ValuesJson;
 
 /**
  * A saved entry.
@@ -19,18 +19,13 @@ record SavedJson(
         long id,
         long row,
         int version,
-        Map<String, Object> values,
+        Map<String, Value> values,
         @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ThenJson> then,
         @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, List<RecordJson>> lines) {
 
     static SavedJson of(StoredRow record, List<Then> then, Map<String, List<StoredRow>> lines) {
         return new SavedJson(
-                record.id(),
-                record.row(),
-                record.version(),
-                ValuesJson.of(record.values()),
-                ThenJson.of(then),
-                lines(lines));
+                record.id(), record.row(), record.version(), record.values(), ThenJson.of(then), lines(lines));
     }
 
     static SavedJson of(StoredRow record, List<Then> then) {

@@ -15,6 +15,7 @@ import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter.SseEventBuilder;
+import weft.core.value.Wire;
 import weft.store.event.Change;
 import weft.store.event.Changes;
 import weft.store.record.History;
@@ -106,7 +107,11 @@ class Listeners implements Listening {
     private void hear(Change change) {
         switch (change) {
             case Change.OfRecord(long table, var kind, long id, long row) ->
-                send(kind, Map.of("id", id, "row", row), OptionalLong.of(id), listener -> listener.table() == table);
+                send(
+                        Wire.word(kind),
+                        Map.of("id", id, "row", row),
+                        OptionalLong.of(id),
+                        listener -> listener.table() == table);
             // As when one begins to listen: all that is shown is looked at anew.
             case Change.OfRecords(long table) ->
                 send("ready", Map.of(), OptionalLong.empty(), listener -> listener.table() == table);

@@ -9,6 +9,7 @@ import java.util.function.Function;
 import weft.core.record.StoredRow;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 
 /** Writes with each record how far it has come with its keyings, which is asked for many at once. */
 final class KeyedExport implements Export {
@@ -36,9 +37,7 @@ final class KeyedExport implements Export {
         var all = standing.apply(waiting);
         for (var record : waiting) {
             var values = new LinkedHashMap<>(record.values());
-            values.put(
-                    Standing.COLUMN.name(),
-                    new Value.Text(all.getOrDefault(record.id(), Standing.ONCE).wire()));
+            values.put(Standing.COLUMN.name(), new Value.Text(Wire.word(all.getOrDefault(record.id(), Standing.ONCE))));
             export.write(new StoredRow(record.id(), record.row(), record.version(), values));
         }
         waiting.clear();

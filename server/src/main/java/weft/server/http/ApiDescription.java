@@ -40,6 +40,14 @@ import weft.store.table.StoredTable;
 class ApiDescription {
 
     private static final List<String> KINDS = List.of("field", "words", "picture", "calculated", "button", "lines");
+    /** A value as an answer has it. */
+    private static final String VALUE = """
+            {"description": "Whole numbers as numbers; decimals as texts, which are exact; dates and times in ISO 8601; a picture
+              by its identity; a link with what its record is called; nothing as null.",
+             "oneOf": [{"type": "string"}, {"type": "integer"}, {"type": "boolean"}, {"type": "null"},
+              {"type": "object", "required": ["id", "row", "shown"], "properties":
+               {"id": {"type": "integer"}, "row": {"type": "integer"}, "shown": {"type": "string"}}}]}""".replace('\n', ' ');
+
     private static final Map<String, String> PARTS = Stream.of(
                     "section",
                     "item",
@@ -62,7 +70,9 @@ class ApiDescription {
                     "steps",
                     "step",
                     "stepAction",
-                    "practice")
+                    "practice",
+                    "declared",
+                    "between")
             .collect(Collectors.toUnmodifiableMap(
                     Function.identity(),
                     part -> "Form" + part.substring(0, 1).toUpperCase(Locale.ROOT) + part.substring(1)));
@@ -103,21 +113,21 @@ class ApiDescription {
     }
 
     @Bean
-    NullnessInSchemas nullness() {
-        return new NullnessInSchemas();
+    TypesInSchemas nullness() {
+        return new TypesInSchemas();
     }
 
     @Bean
-    OpenApiCustomizer description(NullnessInSchemas nullness) {
+    OpenApiCustomizer description(TypesInSchemas nullness) {
         return api -> {
             api.info(new Info().title("Weft").version("1")).servers(List.of());
             nullness.apply(api);
             addFormSchema(api);
+            add(api, "Value", JsonMapper.shared().readTree(VALUE));
             answersForm(operation(api, "POST", ""), "201");
             answersForm(operation(api, "GET", "/{form}"), "200");
             answersForm(operation(api, "PUT", "/{form}"), "200");
             operation(api, "PUT", "/{form}").getRequestBody().content(of("Form"));
-            operation(api, "POST", "/{form}/bench/look").getRequestBody().content(of("FormCheck"));
             answersForm(at(api, "GET", "/api/doors/{door}/published"), "200");
             answersForm(operation(api, "POST", "/{form}/copy"), "201");
             answersForm(operation(api, "GET", "/{form}/versions/{version}"), "200");

@@ -22,7 +22,9 @@ import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExceptionHandler;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import tools.jackson.databind.DatabindException;
+import tools.jackson.databind.exc.InvalidFormatException;
 import weft.core.table.Faults;
+import weft.core.value.Wire;
 import weft.store.Busy;
 import weft.store.Outage;
 import weft.store.TableChanged;
@@ -91,6 +93,14 @@ class Problems extends ResponseEntityExceptionHandler {
                     .body(ProblemDetail.forStatusAndDetail(
                             HttpStatus.CONTENT_TOO_LARGE, BodyLimit.problem().getMessage()));
         }
+        if (e.getMostSpecificCause() instanceof Faults faults) {
+            return ResponseEntity.badRequest().body(faults(faults));
+        }
+        if (e.getCause() instanceof InvalidFormatException word
+                && word.getTargetType() != null
+                && word.getTargetType().isEnum()) {
+            return ResponseEntity.badRequest().body(faults(notAWord(word)));
+        }
         var sentence = e.getCause() instanceof DatabindException unfit
                         && !unfit.getPath().isEmpty()
                 ? (e.getMostSpecificCause() instanceof StorableText.Unstorable
@@ -99,6 +109,18 @@ class Problems extends ResponseEntityExceptionHandler {
                         .formatted(place(unfit))
                 : "The request is not JSON of the shape that is wanted here.";
         return malformed(sentence);
+    }
+
+    /** That something is none of the words that can stand there. */
+    @SuppressWarnings("unchecked") // It is one.
+    private static Faults notAWord(InvalidFormatException word) {
+        var place = place(word);
+        return new Faults(
+                place,
+                "“%s” can't be %s. It can be %s."
+                        .formatted(
+                                word.getValue(), place.isEmpty() ? "this" : place, Wire.words((Class<? extends Enum<?>>)
+                                        word.getTargetType())));
     }
 
     /** Where in a body something is, such as {@code columns[0].title}. */

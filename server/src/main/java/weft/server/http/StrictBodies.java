@@ -13,8 +13,7 @@ import tools.jackson.databind.cfg.MapperConfig;
 import tools.jackson.databind.introspect.Annotated;
 import tools.jackson.databind.introspect.AnnotatedMember;
 import tools.jackson.databind.introspect.AnnotatedParameter;
-import tools.jackson.databind.introspect.JacksonAnnotationIntrospector;
-import tools.jackson.databind.module.SimpleModule;
+import weft.store.json.WireNames;
 
 /** Holds the bodies of requests to their types and to the {@link Nullness} of those, so that no handler meets what is not there. */
 @Configuration(proxyBeanMethods = false)
@@ -27,10 +26,10 @@ class StrictBodies {
                 .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
                 // A number is what its digits say, all of them.
                 .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
-                .addModule(new SimpleModule().addDeserializer(String.class, new StorableText()));
+                .addModule(OwnTypes.module().addDeserializer(String.class, new StorableText()));
     }
 
-    private static final class ByNullness extends JacksonAnnotationIntrospector {
+    private static final class ByNullness extends WireNames {
 
         @Override
         public Boolean hasRequiredMarker(MapperConfig<?> config, AnnotatedMember member) {

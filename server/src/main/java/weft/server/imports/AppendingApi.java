@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -20,11 +19,11 @@ import weft.core.door.Person;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
 import weft.core.table.Table;
+import weft.core.value.Conventions.DayOrder;
+import weft.core.value.Conventions.DecimalSign;
 import weft.core.value.Value;
 import weft.server.http.Problem;
 import weft.server.imports.ImportReport.MisfitJson;
-import weft.server.table.ColumnAsked;
-import weft.server.table.Words;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.Brought;
@@ -32,7 +31,6 @@ import weft.store.imports.Into;
 import weft.store.imports.Into.Came;
 import weft.store.imports.Into.Doubles;
 import weft.store.record.ChangeSets;
-import weft.store.record.ValuesJson;
 import weft.store.table.StoredTable;
 
 /** Rows of a file brought into a table that exists: rehearsed, brought in, and taken back. */
@@ -58,29 +56,29 @@ class AppendingApi {
     record Goes(
             int from,
             @Nullable String into,
-            @Nullable String dayOrder,
-            @Nullable String decimalSign) {}
+            @Nullable DayOrder dayOrder,
+            @Nullable DecimalSign decimalSign) {}
 
     /**
      * How the rows go into the table.
      *
      * @param columns which column goes where; those of the same name, when it is left out
      * @param key the columns by which a row is known to be there already; when left out, what no two records share
-     * @param doubles what is done with such a row: skip, which is usual, replace or refuse
+     * @param doubles what is done with such a row; skipped where it is not said
      */
     record AppendAsked(
             @Nullable List<Goes> columns,
             @Nullable List<String> key,
-            @Nullable String doubles) {}
+            @Nullable Doubles doubles) {}
 
     /** A column of the file, where it goes, and what does not fit there. */
     record GoesJson(
             int from,
             String title,
             @Nullable String into,
-            @Nullable String dayOrder,
+            @Nullable DayOrder dayOrder,
             boolean askDayOrder,
-            @Nullable String decimalSign,
+            @Nullable DecimalSign decimalSign,
             boolean askDecimalSign,
             long misfitCount,
             List<MisfitJson> misfits) {}
@@ -111,10 +109,10 @@ class AppendingApi {
             List<DoubleJson> examples,
             List<GoesJson> columns,
             List<String> key,
-            String how,
+            Doubles how,
             List<String> faults,
             List<MisfitJson> beyond,
-            List<Map<String, Object>> preview) {}
+            List<Map<String, Value>> preview) {}
 
     /** What was brought in, and the change under which it is taken back. */
     record Appended(
@@ -174,16 +172,7 @@ class AppendingApi {
             throw Problem.malformed(
                     "Nothing of the file goes into “%s”, so doubles can't be known by it.".formatted(name));
         });
-        return new Into(table, columns, key, doubles(asked.doubles()));
-    }
-
-    private static Doubles doubles(@Nullable String asked) {
-        return switch (asked == null ? "skip" : asked) {
-            case "skip" -> Doubles.SKIP;
-            case "replace" -> Doubles.REPLACE;
-            case "refuse" -> Doubles.REFUSE;
-            default -> throw Problem.malformed("What is done with doubles is skip, replace or refuse.");
-        };
+        return new Into(table, columns, key, asked.doubles() == null ? Doubles.SKIP : asked.doubles());
     }
 
     /** Columns of the same title or name, as they are called now or once were. */
@@ -225,10 +214,7 @@ class AppendingApi {
             }
             columns.add(brought.columns()
                     .get(goes.from())
-                    .into(
-                            column,
-                            Optional.ofNullable(goes.dayOrder()).map(ColumnAsked.DAY_ORDERS::of),
-                            Optional.ofNullable(goes.decimalSign()).map(ColumnAsked.DECIMAL_SIGNS::of)));
+                    .into(column, Optional.ofNullable(goes.dayOrder()), Optional.ofNullable(goes.decimalSign())));
         }
         return columns;
     }
@@ -260,11 +246,11 @@ class AppendingApi {
                     from,
                     brought.columns().get(from).column().title(),
                     name.orElse(null),
-                    column.dayOrder().map(Words::word).orElse(null),
+                    column.dayOrder().orElse(null),
                     goes.isPresent() && column.askDayOrder(),
                     goes.isPresent() && column.askDecimalSign()
                             ? null
-                            : Words.word(column.signs().sign()),
+                            : column.signs().sign(),
                     goes.isPresent() && column.askDecimalSign(),
                     name.map(each -> came.misfitCounts().getOrDefault(each, 0L)).orElse(0L),
                     MisfitJson.of(came.misfits().stream()
@@ -285,7 +271,7 @@ class AppendingApi {
                         .toList(),
                 columns,
                 into.key(),
-                into.doubles().name().toLowerCase(Locale.ROOT),
+                into.doubles(),
                 came.faults(),
                 MisfitJson.of(came.misfits().stream()
                         .filter(misfit -> misfit.column().isEmpty())
@@ -293,12 +279,12 @@ class AppendingApi {
                 came.preview().stream().map(row -> preview(into, row)).toList());
     }
 
-    private static Map<String, Object> preview(Into into, List<Value> row) {
+    private static Map<String, Value> preview(Into into, List<Value> row) {
         var values = new LinkedHashMap<String, Value>();
         for (int i = 0; i < row.size(); i++) {
             values.put(into.columns().get(i).column().name(), row.get(i));
         }
-        return ValuesJson.of(values);
+        return values;
     }
 
     @ExceptionHandler

@@ -6,11 +6,13 @@ import org.jspecify.annotations.Nullable;
 import weft.core.table.Column;
 import weft.core.table.Link;
 import weft.core.table.Names;
-import weft.server.table.Words;
+import weft.core.value.ColumnType;
+import weft.core.value.Conventions.DayOrder;
+import weft.core.value.Conventions.DecimalSign;
+import weft.core.value.Value;
 import weft.store.imports.Imports.Brought;
 import weft.store.imports.Look;
 import weft.store.imports.Misfit;
-import weft.store.record.ValuesJson;
 
 /**
  * What a file would become.
@@ -31,20 +33,20 @@ record ImportReport(
         int sheet,
         List<ColumnReport> columns,
         List<MisfitJson> beyond,
-        List<List<@Nullable Object>> preview) {
+        List<List<Value>> preview) {
 
     /** A column of the file, with what does not fit in it. */
     record ColumnReport(
             String name,
             String title,
-            String type,
+            ColumnType type,
             @Nullable Integer scale,
             boolean required,
             boolean unique,
             String reason,
-            @Nullable String dayOrder,
+            @Nullable DayOrder dayOrder,
             boolean askDayOrder,
-            @Nullable String decimalSign,
+            @Nullable DecimalSign decimalSign,
             boolean askDecimalSign,
             @Nullable String to,
             @Nullable List<String> shown,
@@ -84,18 +86,16 @@ record ImportReport(
                     return new ColumnReport(
                             name,
                             column.column().title(),
-                            column.column().type().wire(),
+                            column.column().type(),
                             column.column().scale().isPresent()
                                     ? column.column().scale().getAsInt()
                                     : null,
                             column.column().required(),
                             column.column().unique(),
                             column.reason(),
-                            column.dayOrder().map(Words::word).orElse(null),
+                            column.dayOrder().orElse(null),
                             column.askDayOrder(),
-                            column.column().type().isNumber()
-                                    ? Words.word(column.signs().sign())
-                                    : null,
+                            column.column().type().isNumber() ? column.signs().sign() : null,
                             column.askDecimalSign(),
                             column.column().link().map(Link::to).orElse(null),
                             column.column()
@@ -122,9 +122,7 @@ record ImportReport(
                 brought.sheet(),
                 columns,
                 misfits(look, ""),
-                look.preview().stream()
-                        .map(row -> row.stream().map(ValuesJson::of).toList())
-                        .toList());
+                look.preview());
     }
 
     private static List<MisfitJson> misfits(Look look, String column) {

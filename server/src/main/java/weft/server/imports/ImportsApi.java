@@ -66,7 +66,7 @@ class ImportsApi {
             @Nullable String name,
             @Nullable String title,
             @Nullable List<FileColumn> columns,
-            @Nullable String misfits) {}
+            @Nullable OnMisfit misfits) {}
 
     record ProgressJson(long loaded, long rows) {}
 
@@ -147,41 +147,34 @@ class ImportsApi {
                         asked.name() == null ? "" : asked.name(),
                         asked.title() == null ? ImportReport.titleOf(brought) : asked.title(),
                         columns.stream().map(ImportsApi::proposal).toList(),
-                        "after-last")
+                        Table.Placement.AFTER_LAST)
                 .named()
                 .checked(this::table);
-        var loaded =
-                imports.load(brought, table, columns, onMisfit(asked.misfits()), conventions(columns), person.name());
+        var loaded = imports.load(
+                brought,
+                table,
+                columns,
+                asked.misfits() == null ? OnMisfit.STOP : asked.misfits(),
+                conventions(columns),
+                person.name());
         return ResponseEntity.created(URI.create("/api/tables/" + table.name()))
                 .body(new Loaded(table.name(), loaded.form(), loaded.rows()));
     }
 
     private static TableProposal.ColumnProposal proposal(ImportColumn guess) {
         var column = guess.column();
-        return new TableProposal.ColumnProposal(
-                column.name(),
-                column.title(),
-                column.type().wire(),
-                column.required(),
-                column.unique(),
-                column.scale(),
-                column.min().map(Value::plain),
-                column.max().map(Value::plain),
-                column.choices(),
-                column.usualLength(),
-                column.link()
+        return TableProposal.ColumnProposal.plain(column.name(), column.title(), column.type())
+                .required(column.required())
+                .unique(column.unique())
+                .scaled(column.scale())
+                .within(column.min().map(Value::plain), column.max().map(Value::plain))
+                .of(column.choices())
+                .usually(column.usualLength())
+                .leading(column.link()
                         .map(link -> new TableProposal.LinkProposal(
                                 link.to(),
                                 link.shown().stream().map(Column::name).toList(),
-                                link.removed().wire())));
-    }
-
-    private static OnMisfit onMisfit(@Nullable String asked) {
-        return switch (asked == null ? "stop" : asked) {
-            case "stop" -> OnMisfit.STOP;
-            case "empty" -> OnMisfit.EMPTY;
-            default -> throw Problem.malformed("What is done with cells that don't fit is stop or empty.");
-        };
+                                link.removed())));
     }
 
     @ExceptionHandler
@@ -228,7 +221,7 @@ class ImportsApi {
             if (at < 0 || at >= columns.size()) {
                 throw Problem.malformed("The file has no column “" + change.name() + "”.");
             }
-            columns.set(at, change.of(columns.get(at), at, this::table));
+            columns.set(at, change.of(columns.get(at), this::table));
         }
         return columns;
     }

@@ -49,7 +49,7 @@ class AuditApi {
     }
 
     /** What was done. */
-    record AuditEntry(long id, OffsetDateTime at, String by, String what, String about, String address) {}
+    record AuditEntry(long id, OffsetDateTime at, String by, Audit.What what, String about, String address) {}
 
     /** What was done, the latest first; {@code next} leads on. */
     record AuditJson(List<AuditEntry> entries, @Nullable Long next) {}

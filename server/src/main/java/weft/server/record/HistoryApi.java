@@ -32,8 +32,9 @@ import weft.store.entry.LastWord;
 import weft.store.entry.SavingSheets;
 import weft.store.people.People;
 import weft.store.record.EntryWriter;
-import weft.store.record.EntryWriter.Following;
+import weft.store.record.Following;
 import weft.store.record.History;
+import weft.store.record.History.Action;
 import weft.store.record.LinkedTo;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
@@ -68,7 +69,7 @@ class HistoryApi {
     record ChangeJson(
             OffsetDateTime at,
             String by,
-            String action,
+            Action action,
             int version,
             @Nullable Map<String, Object> before,
             @Nullable Map<String, Object> after) {
@@ -185,7 +186,7 @@ class HistoryApi {
 
     /** The record that was put back just before, by the same request sent twice. */
     private Optional<StoredRow> restored(StoredTable table, long id) {
-        return records.find(table, id).filter(record -> history.last(table, id, "restored", record.version()));
+        return records.find(table, id).filter(record -> history.last(table, id, Action.RESTORED, record.version()));
     }
 
     private StoredRow putBack(Way door, long id, int seen, int version) {

@@ -5,7 +5,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import weft.core.record.StoredRow;
 import weft.core.twice.Standing;
-import weft.store.record.ValuesJson;
+import weft.core.value.Value;
 
 /**
  * A record in the API's shape.
@@ -19,21 +19,16 @@ public record RecordJson(
         long id,
         long row,
         int version,
-        Map<String, Object> values,
-        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable String keyed) {
+        Map<String, Value> values,
+        @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Standing keyed) {
 
     /** The record in the API's shape. */
     public static RecordJson of(StoredRow record) {
-        return new RecordJson(record.id(), record.row(), record.version(), ValuesJson.of(record.values()), null);
+        return new RecordJson(record.id(), record.row(), record.version(), record.values(), null);
     }
 
     /** The same, with how it stands. */
     public RecordJson standing(Map<Long, Standing> byRecord) {
-        return new RecordJson(
-                id,
-                row,
-                version,
-                values,
-                byRecord.getOrDefault(id, Standing.ONCE).wire());
+        return new RecordJson(id, row, version, values, byRecord.getOrDefault(id, Standing.ONCE));
     }
 }

@@ -16,6 +16,7 @@ import weft.server.http.Seen;
 import weft.store.door.Ways.Way;
 import weft.store.entry.SavingSheets;
 import weft.store.record.History;
+import weft.store.record.History.Action;
 import weft.store.record.Records;
 
 /** Records behind a door: read, deleted, and where the next goes. */
@@ -91,11 +92,11 @@ class RecordsApi {
     /** Whether that very request was carried out before: by the same person, where not all may be removed. */
     private boolean gone(Way door, long id, int version) {
         return door.pass().may(May.REMOVE)
-                ? history.last(door.shown().table(), id, "deleted", version + 1)
+                ? history.last(door.shown().table(), id, Action.DELETED, version + 1)
                 : history.lastBy(
                         door.saving().table(),
                         id,
-                        "deleted",
+                        Action.DELETED,
                         version + 1,
                         door.pass().by());
     }

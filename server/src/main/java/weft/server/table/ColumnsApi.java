@@ -47,7 +47,7 @@ class ColumnsApi {
 
     record DependentsJson(long records, List<String> forms) {}
 
-    record TableChange(@Nullable String title, @Nullable String placement) {}
+    record TableChange(@Nullable String title, Table.@Nullable Placement placement) {}
 
     @PostMapping("/api/tables/{table}/columns")
     @ResponseStatus(HttpStatus.CREATED)
@@ -107,10 +107,7 @@ class ColumnsApi {
         var title = asked.title() == null || asked.title().isBlank()
                 ? now.title()
                 : asked.title().strip();
-        var placement = asked.placement() == null
-                ? now.placement()
-                : Table.Placement.named(asked.placement())
-                        .orElseThrow(() -> Problem.malformed("New entries go after-last or first-free."));
+        var placement = asked.placement() == null ? now.placement() : asked.placement();
         columns.change(table.definition().name(), each -> new Table(each.name(), title, each.columns(), placement));
     }
 

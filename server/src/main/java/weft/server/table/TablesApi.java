@@ -13,6 +13,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.find.Sort;
 import weft.core.find.View;
+import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.server.door.Needs;
 import weft.server.record.RecordPage;
@@ -41,7 +42,7 @@ class TablesApi {
             @Nullable String name,
             @Nullable String title,
             @Nullable List<ColumnAsked> columns,
-            @Nullable String placement) {}
+            Table.@Nullable Placement placement) {}
 
     /**
      * A table.
@@ -54,7 +55,7 @@ class TablesApi {
     record TableJson(
             String name,
             String title,
-            String placement,
+            Table.Placement placement,
             long rows,
             long lastRow,
             long nextRow,
@@ -72,7 +73,7 @@ class TablesApi {
                         columns.stream()
                                 .map(column -> column.proposal(OptionalInt.empty()))
                                 .toList(),
-                        asked.placement() == null ? "after-last" : asked.placement())
+                        asked.placement() == null ? Table.Placement.AFTER_LAST : asked.placement())
                 .named()
                 .checked(name -> tables.find(name).map(StoredTable::definition));
         return ResponseEntity.created(URI.create("/api/tables/" + table.name())).body(table(tables.make(table)));
@@ -91,7 +92,7 @@ class TablesApi {
         return new TableJson(
                 definition.name(),
                 definition.title(),
-                definition.placement().wire(),
+                definition.placement(),
                 tables.rows(table),
                 tables.lastRow(table),
                 records.nextRow(table),

@@ -1,6 +1,7 @@
 package weft.server.twice;
 
 import java.util.Map;
+import weft.core.value.Value;
 
 /**
  * A paper that is keyed twice.
@@ -9,4 +10,4 @@ import java.util.Map;
  * @param values the values by which it is recognised, by column, as they are typed
  * @param words what it is recognised by, in words
  */
-record PaperJson(long record, Map<String, Object> values, String words) {}
+record PaperJson(long record, Map<String, Value> values, String words) {}

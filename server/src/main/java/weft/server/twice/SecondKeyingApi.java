@@ -3,7 +3,6 @@ package weft.server.twice;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -19,7 +18,9 @@ import weft.core.entry.Assessment;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.table.Column;
+import weft.core.twice.AtOnce;
 import weft.core.twice.Standing;
+import weft.core.twice.Twice;
 import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.entry.AssessmentJson;
@@ -30,7 +31,6 @@ import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.Saving;
 import weft.store.entry.Stopped;
-import weft.store.record.ValuesJson;
 import weft.store.twice.Papers;
 import weft.store.twice.SecondKeying;
 import weft.store.twice.Told;
@@ -60,14 +60,13 @@ class SecondKeyingApi {
     /**
      * What waits at a door, and what whoever asks may do of it.
      *
-     * @param way at once or blind
      * @param paper the columns by which a paper is recognised
      * @param compared the columns that are compared
      * @param waiting how many papers wait to be keyed by them; a thousand for so many or more
      * @param settling how many wait to be settled by them, likewise
      */
     record TwiceState(
-            String way,
+            Twice.Way way,
             List<String> paper,
             List<String> compared,
             int waiting,
@@ -83,7 +82,7 @@ class SecondKeyingApi {
         boolean keys = door.pass().may(May.ADD);
         boolean settles = TwicePapers.maySettle(door);
         return new TwiceState(
-                twice.way().wire(),
+                twice.way(),
                 twice.paper(),
                 Papers.compared(door).stream().map(Column::name).toList(),
                 keys ? waiting.keying() : 0,
@@ -165,21 +164,17 @@ class SecondKeyingApi {
     /**
      * What is told of a field.
      *
-     * @param said same; differs, when it is to be looked at and keyed again; choose, when it was keyed so twice; unread, when it
-     *     can't be read
      * @param first what was keyed first, where one is to choose
      * @param second what was keyed second, likewise
      */
     record FieldTold(
-            String said,
+            AtOnce said,
 
             @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
             BothJson both) {
 
         static FieldTold of(Told told) {
-            return new FieldTold(
-                    told.said().name().toLowerCase(Locale.ROOT),
-                    told.both().map(BothJson::of).orElse(null));
+            return new FieldTold(told.said(), told.both().map(BothJson::of).orElse(null));
         }
     }
 
@@ -195,7 +190,7 @@ class SecondKeyingApi {
                 .orElseThrow(() -> Problem.unknown("field for “" + column + "” on this form"));
         var assessment = assessed(way, record, draft);
         return assessment.findings().fields().contains(field.name())
-                ? new FieldTold("unread", null)
+                ? new FieldTold(AtOnce.UNREAD, null)
                 : FieldTold.of(
                         keying.field(way, record, field, assessment.values().getOrDefault(field.name(), Value.EMPTY)));
     }
@@ -206,7 +201,7 @@ class SecondKeyingApi {
      * @param entry what is typed
      * @param choices by column, which keying holds: first or second
      */
-    record SecondKeyed(DraftJson entry, @Nullable Map<String, String> choices) {}
+    record SecondKeyed(DraftJson entry, @Nullable Map<String, Which> choices) {}
 
     /**
      * What came of it.
@@ -214,7 +209,7 @@ class SecondKeyingApi {
      * @param standing settled; differing, when somebody else settles it; waiting, when fields are open
      * @param open what is told of those that are to be keyed again or chosen, by column
      */
-    record SecondEnded(String standing, Map<String, FieldTold> open) {}
+    record SecondEnded(Standing standing, Map<String, FieldTold> open) {}
 
     /** Ends a second keying. The same sent again is answered as done. */
     @PostMapping("/api/doors/{door}/twice/{record}")
@@ -223,22 +218,14 @@ class SecondKeyingApi {
         TwicePapers.at(door);
         var done = keying.done(door, record);
         if (done.isPresent()) {
-            return new SecondEnded(done.get().wire(), Map.of());
+            return new SecondEnded(done.get(), Map.of());
         }
         var way = drafts.taking(door, asked.entry());
         var assessment = assessed(way, record, asked.entry());
         if (!assessment.findings().none()) {
             throw new Stopped(assessment.findings());
         }
-        var choices = new LinkedHashMap<String, Which>();
-        if (asked.choices() != null) {
-            asked.choices()
-                    .forEach((column, word) -> choices.put(
-                            column,
-                            Which.named(word)
-                                    .orElseThrow(() ->
-                                            Problem.malformed("“" + word + "” is no choice: first or second is."))));
-        }
+        var choices = asked.choices() == null ? Map.<String, Which>of() : asked.choices();
         var answers = asked.entry().answers();
         var ended = keying.finish(way, record, assessment.values(), choices, answers == null ? Map.of() : answers);
         if (ended.standing() != Standing.WAITING) {
@@ -246,16 +233,16 @@ class SecondKeyingApi {
         }
         var open = new LinkedHashMap<String, FieldTold>();
         ended.open().forEach((column, told) -> open.put(column, FieldTold.of(told)));
-        return new SecondEnded(ended.standing().wire(), open);
+        return new SecondEnded(ended.standing(), open);
     }
 
     /** What was keyed first and second. */
-    record BothJson(@Nullable Object first, @Nullable Object second, String firstWords, String secondWords) {
+    record BothJson(Value first, Value second, String firstWords, String secondWords) {
 
         static BothJson of(Told.Both both) {
             return new BothJson(
-                    ValuesJson.of(both.first()),
-                    ValuesJson.of(both.second()),
+                    both.first(),
+                    both.second(),
                     both.first().spoken(),
                     both.second().spoken());
         }

@@ -95,10 +95,9 @@ class SettlingApi {
     /**
      * What holds in a field.
      *
-     * @param which first, second, or other
      * @param typed what is typed, where neither holds
      */
-    record HoldsJson(String which, @Nullable String typed) {}
+    record HoldsJson(Which which, @Nullable String typed) {}
 
     /**
      * A paper as it is settled.
@@ -122,9 +121,6 @@ class SettlingApi {
     }
 
     private static Settling.Choice choice(HoldsJson asked) {
-        var which = Which.named(asked.which())
-                .orElseThrow(
-                        () -> Problem.malformed("“" + asked.which() + "” is no choice: first, second or other is."));
-        return new Settling.Choice(which, new Typed.Keyed(asked.typed() == null ? "" : asked.typed()));
+        return new Settling.Choice(asked.which(), new Typed.Keyed(asked.typed() == null ? "" : asked.typed()));
     }
 }

@@ -19,7 +19,6 @@ import weft.core.value.Value;
 import weft.server.http.Problem;
 import weft.store.door.Ways.Way;
 import weft.store.people.People;
-import weft.store.record.ValuesJson;
 import weft.store.twice.Papers.Paper;
 import weft.store.twice.Pile;
 
@@ -58,7 +57,7 @@ class TwicePapers {
     }
 
     PaperJson json(Way way, Paper paper) {
-        return new PaperJson(paper.record(), ValuesJson.of(paper.paper()), words(way, paper.paper(), paper.place()));
+        return new PaperJson(paper.record(), paper.paper(), words(way, paper.paper(), paper.place()));
     }
 
     /** What a paper is recognised by: “Number S-2026-014”, or “Saffi Keane’s 14th of Wed 25 Nov 2026”. */

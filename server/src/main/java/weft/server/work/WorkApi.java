@@ -268,7 +268,7 @@ class WorkApi {
                                 .toList(),
                         fields)
                 .stream()
-                .map(each -> new WorkJson.Suggested(each.kind().wire(), each.about(), each.sentence()))
+                .map(each -> new WorkJson.Suggested(each.kind(), each.about(), each.sentence()))
                 .toList();
     }
 }

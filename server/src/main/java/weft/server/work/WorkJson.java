@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.OptionalDouble;
 import org.jspecify.annotations.Nullable;
 import weft.core.work.Share;
+import weft.core.work.Suggestions;
 
 /**
  * How keying on a form went in some days.
@@ -114,7 +115,7 @@ record WorkJson(
      * @param kind what kind of thing
      * @param about the column, or the id of the rule
      */
-    record Suggested(String kind, String about, String sentence) {}
+    record Suggested(Suggestions.Kind kind, String about, String sentence) {}
 
     static @Nullable Double of(OptionalDouble seconds) {
         return seconds.isPresent() ? Math.round(seconds.getAsDouble() * 10) / 10.0 : null;

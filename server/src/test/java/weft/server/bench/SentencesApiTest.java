@@ -44,13 +44,16 @@ class SentencesApiTest {
                 pH is nine to 9
                 `gone` is filled
                 Taken on is s""");
-        assertThat(texts(came.get("read"), "part"))
+        assertThat(came.get("read")
+                        .valueStream()
+                        .map(each -> each.at("/rule/part").asString(""))
+                        .toList())
                 .containsExactly("checks", "fills", "steps", "between", "", "checks", "checks", "checks");
-        assertThat(came.at("/read/0/rule/rule/kind").asString()).isEqualTo("range");
+        assertThat(came.at("/read/0/rule/rule/rule/kind").asString()).isEqualTo("range");
         assertThat(came.at("/read/0/said/text").asString()).isEqualTo("asks unless pH is between 6 and 9: \"Rare.\"");
         assertThat(came.at("/read/0/said/columns/0").asString()).isEqualTo("ph");
-        assertThat(came.at("/read/1/rule/brings/0/source").asString()).isEqualTo("name");
-        assertThat(came.at("/read/2/when").asString()).isEqualTo("saved");
+        assertThat(came.at("/read/1/rule/rule/brings/0/source").asString()).isEqualTo("name");
+        assertThat(came.at("/read/2/rule/when").asString()).isEqualTo("saved");
         assertThat(texts(came.get("read"), "unclear").subList(0, 4)).containsOnly("");
         assertThat(came.at("/read/4/unclear").asString()).startsWith("“pF is 6 …” is not understood.");
         // Read, but not to be followed: what the form has no counterpart for is told as well.
@@ -125,7 +128,8 @@ class SentencesApiTest {
                     "{\"values\":{\"depth\":\"%d\",\"site\":\"S%d\",\"bank\":\"%d\"}}".formatted(i, i % 60, i % 2));
         }
         var path = "/api/forms/" + form + "/bench/look";
-        var check = "{\"id\":\"c\",\"asks\":false,\"stays\":false,\"message\":\"\",\"rule\":%s}";
+        var check =
+                "{\"part\":\"checks\",\"rule\":{\"id\":\"c\",\"asks\":false,\"stays\":false,\"message\":\"\",\"rule\":%s}}";
         var byDatabase = post(
                         path, check.formatted("{\"kind\":\"range\",\"column\":\"depth\",\"from\":\"\",\"to\":\"20\"}"))
                 .json();
@@ -145,10 +149,14 @@ class SentencesApiTest {
                 path + "?from=70",
                 check.formatted("{\"kind\":\"range\",\"column\":\"depth\",\"from\":\"\",\"to\":\"20\"}"));
         assertThat(further.json().at("/examples/0/row").asLong()).isEqualTo(71);
-        var alike = post(path, "{\"kind\":\"unique\",\"columns\":[\"site\",\"bank\"],\"message\":\"\"}")
+        var alike = post(
+                        path,
+                        "{\"part\":\"between\",\"rule\":{\"kind\":\"unique\",\"columns\":[\"site\",\"bank\"],\"message\":\"\"}}")
                 .json();
         assertThat(alike.get("broken").asLong()).isEqualTo(120);
-        assertThat(post(path, "{\"kind\":\"unique\",\"columns\":[\"gone\",\"site\"]}")
+        assertThat(post(
+                                path,
+                                "{\"part\":\"between\",\"rule\":{\"kind\":\"unique\",\"columns\":[\"gone\",\"site\"],\"message\":\"\"}}")
                         .status())
                 .isEqualTo(400);
     }

@@ -306,7 +306,7 @@ class RulesApiTest {
                 .contains("no such column");
         var look = post(
                         forms(api) + "/bench/look",
-                        "{\"id\":\"c\",\"asks\":true,\"stays\":false,\"message\":\"\",\"rule\":{\"kind\":\"range\",\"column\":\"ph\",\"from\":\"6\",\"to\":\"9\"}}")
+                        "{\"part\":\"checks\",\"rule\":{\"id\":\"c\",\"asks\":true,\"stays\":false,\"message\":\"\",\"rule\":{\"kind\":\"range\",\"column\":\"ph\",\"from\":\"6\",\"to\":\"9\"}}}")
                 .json();
         assertThat(look.get("broken").asLong()).isEqualTo(1);
         assertThat(look.get("examples").get(0).get("row").asLong()).isEqualTo(1);

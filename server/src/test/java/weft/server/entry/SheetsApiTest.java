@@ -120,10 +120,11 @@ class SheetsApiTest {
                         .get("fault")
                         .asString())
                 .contains("number");
-        var looked = post(bench + "/look?lines=counts", check).json();
+        var alone = "{\"part\":\"checks\",\"rule\":" + check + "}";
+        var looked = post(bench + "/look?lines=counts", alone).json();
         assertThat(looked.get("looked").asInt()).isEqualTo(2);
         assertThat(looked.at("/examples/0/row").asInt()).isEqualTo(2);
-        assertThat(post(bench + "/look?lines=none", check).status()).isEqualTo(404);
+        assertThat(post(bench + "/look?lines=none", alone).status()).isEqualTo(404);
         var asked = post("/api/doors/" + samples + "/assess", sheet("S-2", line("mayfly", 300)))
                 .json();
         assertThat(asked.at("/lines/counts/0/findings/0/stop").asBoolean()).isFalse();

@@ -81,7 +81,7 @@ class AppendingApiTest {
         var file = upload("more.csv", "Code,Other\na,b\n").json().get("id").asString();
         var look = "/api/imports/" + file + "/into/" + table + "/look";
         said(look, "{\"key\":[\"price\"]}", "Nothing of the file goes into “price”");
-        said(look, "{\"doubles\":\"merge\"}", "skip, replace or refuse");
+        said(look, "{\"doubles\":\"merge\"}", "“merge” can't be doubles. It can be “skip”, “replace” or “refuse”.");
         said(look, "{\"columns\":[{\"from\":9,\"into\":\"code\"}]}", "no column 10");
         said(look, "{\"columns\":[{\"from\":0,\"into\":\"colour\"}]}", "no column “colour”");
         said(

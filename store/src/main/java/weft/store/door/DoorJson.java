@@ -3,15 +3,12 @@ package weft.store.door;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeParseException;
-import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import weft.core.door.Door;
 import weft.core.door.May;
@@ -20,32 +17,24 @@ import weft.core.table.Faults;
 /**
  * A door document, as it is kept and as the API has it. What is left out of one that is sent is as at a new door.
  *
- * @param lines how many entries are keyed at once: one, many or both
  * @param same the columns that are keyed once for all lines
- * @param keep of many lines all are saved or none, or those that pass: all or passing
  * @param twice which papers are keyed a second time here; none where none is
  */
 public record DoorJson(
         @Nullable String id,
         @Nullable String title,
         @Nullable Who who,
-        @Nullable List<String> may,
+        @Nullable List<May> may,
         @Nullable InView view,
         @Nullable Map<String, String> filled,
         @Nullable Fields fields,
         @Nullable Integer takeBack,
-        @Nullable String lines,
+        Door.@Nullable Lines lines,
         @Nullable List<String> same,
-        @Nullable String keep,
+        Door.@Nullable Keep keep,
         @Nullable Boolean opens,
-        @Nullable String done,
+        Door.@Nullable Done done,
         @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable TwiceJson twice) {
-
-    /** All lines are saved together, or none. */
-    public static final String ALL = "all";
-
-    /** Those lines are saved that pass. */
-    public static final String PASSING = "passing";
 
     /** Who may go through. */
     @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -99,35 +88,22 @@ public record DoorJson(
                 new TreeMap<>(door.filled()),
                 Fields.of(door),
                 door.takeBack(),
-                door.keying().lines().wire(),
+                door.keying().lines(),
                 same(door),
-                keep(door),
+                door.keying().keep(),
                 door.opens(),
-                done(door),
+                door.done(),
                 door.twice().map(TwiceJson::of).orElse(null));
     }
 
-    /** What may be done by it, in words. */
-    public static List<String> may(Door door) {
-        return Arrays.stream(May.values())
-                .filter(door.may()::contains)
-                .map(May::wire)
-                .toList();
+    /** What may be done by it, in order. */
+    public static List<May> may(Door door) {
+        return door.may().stream().sorted().toList();
     }
 
     /** The columns that are keyed once for all lines. */
     public static List<String> same(Door door) {
         return sorted(door.keying().same());
-    }
-
-    /** What of many lines is saved, in a word. */
-    public static String keep(Door door) {
-        return door.keying().passing() ? PASSING : ALL;
-    }
-
-    /** What comes after done, in a word. */
-    public static String done(Door door) {
-        return door.done().name().toLowerCase(Locale.ROOT);
     }
 
     static List<String> sorted(Set<String> names) {
@@ -159,20 +135,23 @@ public record DoorJson(
                 called,
                 form,
                 readWho(),
-                list(may).stream().map(DoorJson::readMay).collect(Collectors.toUnmodifiableSet()),
+                Set.copyOf(list(may)),
                 view == null ? Door.InView.ALL : new Door.InView(list(view.where()), Boolean.TRUE.equals(view.own())),
                 filled == null ? Map.of() : filled,
                 fields == null
                         ? Door.Fields.AS_THEY_ARE
                         : new Door.Fields(Set.copyOf(list(fields.leftOut())), Set.copyOf(list(fields.locked()))),
-                readKeying(),
+                new Door.Keying(
+                        lines == null ? Door.Lines.ONE : lines,
+                        Set.copyOf(list(same)),
+                        keep == null ? Door.Keep.ALL : keep),
                 minutes,
                 Boolean.TRUE.equals(opens),
-                readDone(),
+                done == null ? Door.Done.STAY : done,
                 Optional.ofNullable(twice).map(TwiceJson::read));
     }
 
-    static List<String> list(@Nullable List<String> given) {
+    static <T> List<T> list(@Nullable List<T> given) {
         if (given == null) {
             return List.of();
         }
@@ -205,31 +184,5 @@ public record DoorJson(
         } catch (DateTimeParseException e) {
             throw new Faults(where, "A day or a time is written like 2026-12-31 or 2026-12-31T18:00.");
         }
-    }
-
-    private static May readMay(String word) {
-        return May.named(word)
-                .orElseThrow(() -> new Faults(
-                        "may", "“" + word + "” is nothing one may do: add, see, change, remove and export are."));
-    }
-
-    private Door.Keying readKeying() {
-        var word = lines == null ? Door.Lines.ONE.wire() : lines;
-        var many = Arrays.stream(Door.Lines.values())
-                .filter(each -> each.wire().equals(word))
-                .findFirst()
-                .orElseThrow(() -> new Faults("lines", "A door takes “one” entry at a time, “many” lines, or “both”."));
-        if (keep != null && !keep.equals(ALL) && !keep.equals(PASSING)) {
-            throw new Faults("keep", "Of many lines “all” are saved or none, or those that pass: “passing”.");
-        }
-        return new Door.Keying(many, Set.copyOf(list(same)), PASSING.equals(keep));
-    }
-
-    private Door.Done readDone() {
-        var word = done == null ? "stay" : done;
-        return Arrays.stream(Door.Done.values())
-                .filter(each -> each.name().toLowerCase(Locale.ROOT).equals(word))
-                .findFirst()
-                .orElseThrow(() -> new Faults("done", "After done one can “stay”, go “back”, or “close”."));
     }
 }

@@ -17,12 +17,13 @@ import weft.core.door.Door;
 import weft.core.table.Faults;
 import weft.store.event.Change;
 import weft.store.event.Telling;
+import weft.store.json.Json;
 import weft.store.people.Secret;
 
 /** Doors as they are kept. The one that a form is born with is kept nowhere: it is there while the form is. */
 public final class Doors {
 
-    private static final JsonMapper MAPPER = JsonMapper.shared();
+    private static final JsonMapper MAPPER = Json.MAPPER;
     private static final int MOST = 100;
 
     private final DSLContext sql;

@@ -12,7 +12,6 @@ import weft.core.twice.Twice;
  * papers, at once, recognised by who keyed them and their place, every field, letter by letter.
  *
  * @param share of a hundred entries so many: above 0, 100 at most
- * @param way blind or at once
  * @param paper the columns by which a paper is recognised
  * @param leftOut the columns that are not compared
  * @param blanks whether it counts how many blanks stand between words
@@ -21,7 +20,7 @@ import weft.core.twice.Twice;
  */
 public record TwiceJson(
         @Nullable Double share,
-        @Nullable String way,
+        Twice.@Nullable Way way,
         @Nullable List<String> paper,
         @Nullable List<String> leftOut,
         @Nullable Boolean blanks,
@@ -32,7 +31,7 @@ public record TwiceJson(
     public static TwiceJson of(Twice twice) {
         return new TwiceJson(
                 twice.share(),
-                twice.way().wire(),
+                twice.way(),
                 twice.paper(),
                 DoorJson.sorted(twice.leftOut()),
                 twice.texts().blanks(),
@@ -46,12 +45,9 @@ public record TwiceJson(
             throw new Faults(
                     "twice.share", "Of a hundred entries more than 0 and up to 100 are keyed again, such as 5.");
         }
-        var named = way == null ? Twice.Way.AT_ONCE.wire() : way;
         return new Twice(
                 wanted,
-                Twice.Way.named(named)
-                        .orElseThrow(() -> new Faults(
-                                "twice.way", "“" + named + "” is no way to key twice. It is “at once” or “blind”.")),
+                way == null ? Twice.Way.AT_ONCE : way,
                 DoorJson.list(paper),
                 Set.copyOf(DoorJson.list(leftOut)),
                 new Twice.Texts(!Boolean.FALSE.equals(blanks), !Boolean.FALSE.equals(capitals)),

@@ -19,6 +19,7 @@ import weft.core.record.StoredRow;
 import weft.core.rule.Practice;
 import weft.core.rule.Practice.Outcome;
 import weft.core.value.Typed;
+import weft.core.value.Wire;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter.Done;
@@ -120,7 +121,9 @@ public final class Rehearsing {
                 new StoredRow(0, row, 0, Saving.values(sent.draft(), assessment)),
                 saving.letThrough(sent, assessment, row).stream()
                         .map(write -> new Done(write, row(write, given)))
-                        .toList());
+                        .toList(),
+                List.of(),
+                false);
     }
 
     private long row(Write write, Set<String> given) {
@@ -174,7 +177,7 @@ public final class Rehearsing {
         }
         return practice.code().isEmpty()
                         || run.findings().all().stream()
-                                .anyMatch(finding -> finding.code().wire().equals(practice.code())
+                                .anyMatch(finding -> Wire.word(finding.code()).equals(practice.code())
                                         || finding.rule().equals(practice.code()))
                 ? Optional.empty()
                 : Optional.of("Expected “%s”, but: %s".formatted(practice.code(), came(run)));

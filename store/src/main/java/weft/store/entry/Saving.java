@@ -6,7 +6,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -28,8 +27,9 @@ import weft.core.value.Value;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter;
-import weft.store.record.EntryWriter.Following;
 import weft.store.record.EntryWriter.Kept;
+import weft.store.record.Following;
+import weft.store.record.Following.Followed;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
@@ -174,7 +174,7 @@ public final class Saving {
      * @param lines the lines that are written with it
      */
     Saved save(Sent sent, Assessment assessment, String place, Following lines) {
-        boolean same = lines != Following.NOTHING
+        boolean same = !lines.nothing()
                 && !sent.draft().fresh()
                 && assessment.values().entrySet().stream()
                         .allMatch(each ->
@@ -184,10 +184,8 @@ public final class Saving {
 
     private Saved written(Sent sent, Assessment assessment, String place, Following lines) {
         try {
-            var following = following(sent, assessment, place);
-            var kept = writer.save(
-                    entry(sent, assessment), following == Following.NOTHING ? lines : lines.before(following));
-            return new Saved(kept.record(), following instanceof Steps steps ? steps.then : List.of(), kept.again());
+            var kept = writer.save(entry(sent, assessment), lines.before(following(sent, assessment, place)));
+            return new Saved(kept.record(), kept.then(), kept.again());
         } catch (NotSaved e) {
             throw refusal(e, sent);
         } catch (Stale e) {
@@ -211,9 +209,7 @@ public final class Saving {
                 && sent.kept().isEmpty()) {
             return Following.NOTHING;
         }
-        var steps = new Steps(sent, assessment, place, Trace.none());
-        steps.ahead();
-        return steps;
+        return steps(sent, assessment, place, Trace.none());
     }
 
     /** The record when the change is in it already, as it is when the same request comes twice. */
@@ -230,8 +226,7 @@ public final class Saving {
      * @throws Stopped when something is in the way
      */
     Kept rehearse(Sent sent, Assessment assessment, Trace trace) {
-        var steps = new Steps(sent, assessment, sent.place(), trace);
-        steps.ahead();
+        var steps = steps(sent, assessment, sent.place(), trace);
         try {
             return writer.rehearse(entry(sent, assessment), steps);
         } catch (NotSaved e) {
@@ -268,62 +263,41 @@ public final class Saving {
                 sent.by());
     }
 
-    /** What goes with an entry: its steps, and what is written back to where it was filled from. */
-    private final class Steps implements Following {
-        private final Sent sent;
-        private final Assessment assessment;
-        private final String place;
-        private final Trace trace;
-        private List<Then> then = List.of();
+    /**
+     * What goes with an entry: its steps, and what is written back to where it was filled from. The steps are gone through once
+     * before anything is written, so that what they ask is asked first.
+     */
+    private Following steps(Sent sent, Assessment assessment, String place, Trace trace) {
+        run(sent, place, values(sent.draft(), assessment), 0, rows(sent.form()), Trace.none());
+        var tables = sent.form().plan().steps().getOrDefault(place, List.of()).stream()
+                .filter(ReadyStep.AddRow.class::isInstance)
+                .map(step -> ((ReadyStep.AddRow) step).table().name())
+                .collect(Collectors.toUnmodifiableSet());
+        return Following.of(tables, (written, rows) -> {
+                    var outcome = run(sent, place, written.values(), written.row(), rows, trace);
+                    return new Followed(
+                            Stream.concat(outcome.writes().stream(), assessment.backs().stream())
+                                    .toList(),
+                            outcome.then());
+                })
+                .keeping(sent.kept());
+    }
 
-        Steps(Sent sent, Assessment assessment, String place, Trace trace) {
-            this.sent = sent;
-            this.assessment = assessment;
-            this.place = place;
-            this.trace = trace;
+    private StepRun.Outcome run(
+            Sent sent, String place, Map<String, Value> values, long row, StoredRows rows, Trace told) {
+        var outcome = engine.steps(sent.form().plan(), place, sent.draft(), values, row, rows, told);
+        if (outcome.question().isPresent()) {
+            throw new Stopped(outcome.question().get());
         }
-
-        /** Goes through the steps before anything is written, so that what they ask is asked first. */
-        void ahead() {
-            run(values(sent.draft(), assessment), 0, rows(sent.form()), Trace.none());
+        if (outcome.cancelled()) {
+            throw new Stopped(
+                    Finding.stop("", Finding.Code.QUESTION, "Nothing was saved: a question was answered with cancel."));
         }
-
-        @Override
-        public Set<String> tables() {
-            return sent.form().plan().steps().getOrDefault(place, List.of()).stream()
-                    .filter(ReadyStep.AddRow.class::isInstance)
-                    .map(step -> ((ReadyStep.AddRow) step).table().name())
-                    .collect(Collectors.toUnmodifiableSet());
+        // Before there is a row, what is worked out from it is empty yet, and proves nothing.
+        if (row > 0 && outcome.findings().stop()) {
+            throw new Stopped(outcome.findings());
         }
-
-        @Override
-        public List<Write> of(StoredRow written, StoredRows rows) {
-            var outcome = run(written.values(), written.row(), rows, trace);
-            then = outcome.then();
-            return Stream.concat(outcome.writes().stream(), assessment.backs().stream())
-                    .toList();
-        }
-
-        @Override
-        public Optional<EntryWriter.Keeping> keeping() {
-            return sent.kept();
-        }
-
-        private StepRun.Outcome run(Map<String, Value> values, long row, StoredRows rows, Trace told) {
-            var outcome = engine.steps(sent.form().plan(), place, sent.draft(), values, row, rows, told);
-            if (outcome.question().isPresent()) {
-                throw new Stopped(outcome.question().get());
-            }
-            if (outcome.cancelled()) {
-                throw new Stopped(Finding.stop(
-                        "", Finding.Code.QUESTION, "Nothing was saved: a question was answered with cancel."));
-            }
-            // Before there is a row, what is worked out from it is empty yet, and proves nothing.
-            if (row > 0 && outcome.findings().stop()) {
-                throw new Stopped(outcome.findings());
-            }
-            return outcome;
-        }
+        return outcome;
     }
 
     /** The database had the last word: what it refused comes back as findings on the fields concerned. */

@@ -5,19 +5,16 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeMap;
 import weft.core.entry.Assessment;
 import weft.core.entry.Batch;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Findings;
-import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter;
-import weft.store.record.EntryWriter.Following;
+import weft.store.record.Following;
 import weft.store.record.NotSaved;
 import weft.store.record.SaveKey;
 
@@ -193,28 +190,12 @@ public final class SavingMany {
 
     /** The same, which says of which line it is when it ends the save. */
     private static Following telling(int line, Following following) {
-        if (following == Following.NOTHING) {
-            return following;
-        }
-        return new Following() {
-            @Override
-            public Set<String> tables() {
-                return following.tables();
+        return following.around(after -> (written, rows) -> {
+            try {
+                return after.of(written, rows);
+            } catch (Stopped stopped) {
+                throw new LineStopped(line, stopped.findings());
             }
-
-            @Override
-            public Optional<EntryWriter.Keeping> keeping() {
-                return following.keeping();
-            }
-
-            @Override
-            public List<Write> of(StoredRow written, StoredRows rows) {
-                try {
-                    return following.of(written, rows);
-                } catch (Stopped stopped) {
-                    throw new LineStopped(line, stopped.findings());
-                }
-            }
-        };
+        });
     }
 }

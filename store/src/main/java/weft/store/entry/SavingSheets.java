@@ -5,7 +5,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -17,13 +16,13 @@ import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.LinesPlan;
 import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
 import weft.core.value.Value;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.Belonging;
 import weft.store.record.EntryWriter;
-import weft.store.record.EntryWriter.Following;
+import weft.store.record.Following;
+import weft.store.record.Following.Followed;
 import weft.store.record.History;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
@@ -247,23 +246,17 @@ public final class SavingSheets {
         if (plans.isEmpty()) {
             return Following.NOTHING;
         }
-        return new Following() {
-            @Override
-            public Set<String> tables() {
-                return plans.stream().map(plan -> plan.plan().table().name()).collect(Collectors.toUnmodifiableSet());
-            }
-
-            @Override
-            public List<Write> of(StoredRow written, StoredRows rows) {
-                return plans.stream()
-                        .flatMap(plan -> writes(
-                                plan,
-                                written,
-                                looked.of(plan),
-                                sheet.of(plan.item().id())))
-                        .toList();
-            }
-        };
+        return Following.of(
+                plans.stream().map(plan -> plan.plan().table().name()).collect(Collectors.toUnmodifiableSet()),
+                (written, _) -> new Followed(
+                        plans.stream()
+                                .flatMap(plan -> writes(
+                                        plan,
+                                        written,
+                                        looked.of(plan),
+                                        sheet.of(plan.item().id())))
+                                .toList(),
+                        List.of()));
     }
 
     /** First what is taken out, so that its values are free for others; new lines last, in one block. */

@@ -9,7 +9,7 @@ import weft.core.rule.Step.Steps;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.store.form.ReadyForm;
-import weft.store.record.EntryWriter;
+import weft.store.record.Following;
 import weft.store.record.SaveKey;
 
 /**
@@ -30,7 +30,7 @@ public record Sent(
         Optional<SaveKey> key,
         String by,
         Map<String, List<SentLine>> lines,
-        Optional<EntryWriter.Keeping> kept) {
+        Optional<Following.Keeping> kept) {
 
     public Sent {
         lines = Map.copyOf(lines);
@@ -80,7 +80,7 @@ public record Sent(
     }
 
     /** The same, of which the house keeps that. */
-    public Sent keeping(Optional<EntryWriter.Keeping> that) {
+    public Sent keeping(Optional<Following.Keeping> that) {
         return new Sent(form, draft, version, key, by, lines, that);
     }
 

@@ -3,15 +3,21 @@ package weft.store.event;
 /** Something that happened in the database, on whichever server. */
 public sealed interface Change {
 
+    /** What happened to a record. */
+    enum Kind {
+        SAVED,
+        CHANGED,
+        DELETED
+    }
+
     /**
      * A record was saved, changed or deleted.
      *
      * @param table the identity of its table
-     * @param kind "saved", "changed" or "deleted"
      * @param id the record's identity
      * @param row its row number
      */
-    record OfRecord(long table, String kind, long id, long row) implements Change {}
+    record OfRecord(long table, Kind kind, long id, long row) implements Change {}
 
     /**
      * Many records of a table were saved, changed or deleted at once.

@@ -8,6 +8,7 @@ import org.jooq.DSLContext;
 import org.jooq.TransactionContext;
 import org.jooq.TransactionListener;
 import org.jooq.impl.DSL;
+import weft.core.value.Wire;
 
 /**
  * Tells of changes within the transaction that makes them: to every server by PostgreSQL's NOTIFY once it is kept, and to
@@ -44,7 +45,8 @@ public final class Telling {
 
     private static String wire(Change change) {
         return switch (change) {
-            case Change.OfRecord(long table, var kind, long id, long row) -> table + " " + kind + " " + id + " " + row;
+            case Change.OfRecord(long table, var kind, long id, long row) ->
+                table + " " + Wire.word(kind) + " " + id + " " + row;
             case Change.OfRecords(long table) -> table + " many";
             case Change.OfWorkingCopy(long table, var form) -> table + " form-changed " + form;
             case Change.OfPublished(long table, var form) -> table + " form-published " + form;
@@ -64,7 +66,11 @@ public final class Telling {
             case "many" -> new Change.OfRecords(table);
             default -> {
                 var record = part[2].split(" ");
-                yield new Change.OfRecord(table, part[1], Long.parseLong(record[0]), Long.parseLong(record[1]));
+                yield new Change.OfRecord(
+                        table,
+                        Wire.constant(Change.Kind.class, part[1]),
+                        Long.parseLong(record[0]),
+                        Long.parseLong(record[1]));
             }
         };
     }

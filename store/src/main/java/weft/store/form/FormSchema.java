@@ -11,6 +11,8 @@ import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 import weft.core.table.Faults;
 import weft.core.table.Faults.Fault;
 
@@ -18,6 +20,7 @@ import weft.core.table.Faults.Fault;
 public final class FormSchema {
 
     private static final String TEXT = text();
+    private static final JsonNode TREE = JsonMapper.shared().readTree(TEXT);
     private static final Schema SCHEMA = schema(TEXT);
     private static final Map<String, Schema> PARTS = new ConcurrentHashMap<>();
 
@@ -63,12 +66,42 @@ public final class FormSchema {
 
     /** The schema of a part alone. */
     private static String part(String name) {
-        var parts = JsonMapper.shared().readTree(TEXT).get("$defs");
         return JsonMapper.shared()
                 .createObjectNode()
                 .put("$ref", "#/$defs/" + name)
-                .set("$defs", parts)
+                .set("$defs", TREE.get("$defs"))
                 .toString();
+    }
+
+    /** A document that has passed, with what it leaves out as the schema says that it is then. The one given is left as it is. */
+    static ObjectNode whole(ObjectNode document) {
+        var whole = document.deepCopy();
+        complete(whole, TREE);
+        return whole;
+    }
+
+    private static void complete(JsonNode node, JsonNode schema) {
+        if (schema.has("$ref")) {
+            complete(node, TREE.at(schema.get("$ref").asString().substring(1)));
+        } else if (node instanceof ArrayNode list) {
+            list.forEach(each -> complete(each, schema.path("items")));
+        } else if (node instanceof ObjectNode object) {
+            schema.path("properties").forEachEntry((name, member) -> {
+                if (!object.has(name) && member.has("default")) {
+                    object.set(name, member.get("default").deepCopy());
+                }
+                complete(object.path(name), member);
+            });
+            schema.path("allOf")
+                    .valueStream()
+                    .filter(each -> applies(each.at("/if/properties/kind"), object.path("kind")))
+                    .forEach(each -> complete(object, each.get("then")));
+        }
+    }
+
+    private static boolean applies(JsonNode kinds, JsonNode kind) {
+        return kinds.path("const").equals(kind)
+                || kinds.path("enum").valueStream().anyMatch(kind::equals);
     }
 
     private static String text() {

@@ -4,94 +4,91 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.core.type.TypeReference;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import weft.core.guess.Guess;
 import weft.core.guess.Signs;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
+import weft.store.json.Json;
 
 /** Guessed columns as they are kept with their file. */
 final class ImportJson {
 
-    private static final JsonMapper JSON = JsonMapper.shared();
-
     private ImportJson() {}
 
-    static String write(List<ImportColumn> columns) {
-        var array = JSON.createArrayNode();
-        for (var each : columns) {
+    /**
+     * A guessed column as it is kept.
+     *
+     * @param offers files brought in by an earlier Weft have none
+     */
+    private record Kept(
+            String name,
+            String title,
+            ColumnType type,
+            String reason,
+            int longest,
+            boolean askDayOrder,
+            DayOrder assumed,
+            DecimalSign decimalSign,
+            boolean askDecimalSign,
+            int pointScale,
+            int commaScale,
+            @Nullable List<ImportColumn.Offer> offers,
+            @Nullable Integer scale,
+            @Nullable DayOrder dayOrder) {
+
+        static Kept of(ImportColumn each) {
             var column = each.column();
-            var object = array.addObject()
-                    .put("name", column.name())
-                    .put("title", column.title())
-                    .put("type", column.type().wire())
-                    .put("reason", each.reason())
-                    .put("longest", column.usualLength().orElse(0))
-                    .put("askDayOrder", each.askDayOrder())
-                    .put("assumed", each.assumed().name())
-                    .put("decimalSign", each.signs().sign().name())
-                    .put("askDecimalSign", each.signs().ask())
-                    .put("pointScale", each.signs().pointScale())
-                    .put("commaScale", each.signs().commaScale());
-            var offers = object.putArray("offers");
-            each.offers()
-                    .forEach(offer -> offers.addObject()
-                            .put("table", offer.table())
-                            .put("title", offer.title())
-                            .put("column", offer.column()));
-            column.scale().ifPresent(scale -> object.put("scale", scale));
-            each.dayOrder().ifPresent(order -> object.put("dayOrder", order.name()));
+            var scale = column.scale();
+            return new Kept(
+                    column.name(),
+                    column.title(),
+                    column.type(),
+                    each.reason(),
+                    column.usualLength().orElse(0),
+                    each.askDayOrder(),
+                    each.assumed(),
+                    each.signs().sign(),
+                    each.signs().ask(),
+                    each.signs().pointScale(),
+                    each.signs().commaScale(),
+                    each.offers(),
+                    scale.isPresent() ? scale.getAsInt() : null,
+                    each.dayOrder().orElse(null));
         }
-        return array.toString();
+
+        ImportColumn column(int from) {
+            var guess = new Guess(
+                    type,
+                    reason,
+                    scale == null ? OptionalInt.empty() : OptionalInt.of(scale),
+                    longest,
+                    Optional.ofNullable(dayOrder),
+                    askDayOrder,
+                    assumed,
+                    new Signs(decimalSign, askDecimalSign, pointScale, commaScale));
+            return ImportColumn.guessed(from, name, title, guess).offering(offers == null ? List.of() : offers);
+        }
     }
 
-    static String names(List<String> names) {
-        return JSON.writeValueAsString(names);
-    }
-
-    static List<String> names(String json) {
-        return JSON.readValue(json, new TypeReference<List<String>>() {});
+    static String write(List<ImportColumn> columns) {
+        return Json.MAPPER.writeValueAsString(columns.stream().map(Kept::of).toList());
     }
 
     static List<ImportColumn> read(String json) {
-        var array = JSON.readTree(json);
-        return IntStream.range(0, array.size())
-                .mapToObj(from -> column(from, array.get(from)))
+        var kept = Json.MAPPER.readValue(json, new TypeReference<List<Kept>>() {});
+        return IntStream.range(0, kept.size())
+                .mapToObj(from -> kept.get(from).column(from))
                 .toList();
     }
 
-    private static ImportColumn column(int from, JsonNode object) {
-        var guess = new Guess(
-                ColumnType.named(object.get("type").asString()).orElseThrow(),
-                object.get("reason").asString(),
-                object.has("scale") ? OptionalInt.of(object.get("scale").asInt()) : OptionalInt.empty(),
-                object.get("longest").asInt(),
-                object.has("dayOrder")
-                        ? Optional.of(DayOrder.valueOf(object.get("dayOrder").asString()))
-                        : Optional.empty(),
-                object.get("askDayOrder").asBoolean(),
-                DayOrder.valueOf(object.get("assumed").asString()),
-                new Signs(
-                        DecimalSign.valueOf(object.get("decimalSign").asString()),
-                        object.get("askDecimalSign").asBoolean(),
-                        object.get("pointScale").asInt(),
-                        object.get("commaScale").asInt()));
-        return ImportColumn.guessed(
-                        from, object.get("name").asString(), object.get("title").asString(), guess)
-                .offering(offers(object));
+    static String names(List<String> names) {
+        return Json.MAPPER.writeValueAsString(names);
     }
 
-    /** Files brought in by an earlier Weft have none. */
-    private static List<ImportColumn.Offer> offers(JsonNode object) {
-        var offers = object.path("offers");
-        return IntStream.range(0, offers.size())
-                .mapToObj(at -> new ImportColumn.Offer(
-                        offers.get(at).get("table").asString(),
-                        offers.get(at).get("title").asString(),
-                        offers.get(at).get("column").asString()))
-                .toList();
+    static List<String> names(String json) {
+        return Json.MAPPER.readValue(json, new TypeReference<List<String>>() {});
     }
 }

@@ -5,7 +5,6 @@ import static weft.store.schema.Tables.AUDIT;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.List;
-import java.util.Locale;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 
@@ -49,28 +48,22 @@ public final class Audit {
         TABLE_ADOPTED,
         TABLE_LET_GO,
         EXPORT_TAKEN;
-
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
     }
 
     /**
      * One thing that was done.
      *
      * @param by the name of who did it, or tried to
-     * @param what as {@link What#wire()} spells it
      * @param about whom or what it was done to, in words; never values of records
      * @param address from where
      */
-    public record Entry(long id, OffsetDateTime at, String by, String what, String about, String address) {}
+    public record Entry(long id, OffsetDateTime at, String by, What what, String about, String address) {}
 
     /** Writes down what was done. */
     public void tell(String by, What what, String about, String address) {
         sql.insertInto(AUDIT)
                 .set(AUDIT.BY, cut(by, 100))
-                .set(AUDIT.WHAT, what.wire())
+                .set(AUDIT.WHAT, what)
                 .set(AUDIT.ABOUT, cut(about, LONGEST))
                 .set(AUDIT.ADDRESS, cut(address, 60))
                 .execute();
@@ -109,7 +102,6 @@ public final class Audit {
     /** How often it was done of late. */
     public int count(What what, Duration ago) {
         return sql.fetchCount(
-                AUDIT,
-                AUDIT.WHAT.eq(what.wire()).and(AUDIT.AT.gt(OffsetDateTime.now().minus(ago))));
+                AUDIT, AUDIT.WHAT.eq(what).and(AUDIT.AT.gt(OffsetDateTime.now().minus(ago))));
     }
 }

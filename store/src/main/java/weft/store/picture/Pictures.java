@@ -94,7 +94,7 @@ public final class Pictures {
                 .from(COLUMN_DEF)
                 .join(TABLE_DEF)
                 .on(TABLE_DEF.ID.eq(COLUMN_DEF.TABLE_ID))
-                .where(COLUMN_DEF.TYPE.eq(ColumnType.PICTURE.wire()))
+                .where(COLUMN_DEF.TYPE.eq(ColumnType.PICTURE))
                 .forEach(row -> {
                     var held = DSL.field(DSL.name(row.value3()), UUID.class);
                     named.add(DSL.exists(DSL.selectOne()

@@ -12,21 +12,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.Set;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
+import weft.core.entry.step.StepRun.Then;
 import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
 import weft.core.rule.Numbering;
 import weft.core.table.Column;
 import weft.core.value.Value;
 import weft.store.Database;
 import weft.store.TableChanged;
+import weft.store.record.Following.Followed;
 import weft.store.table.KnownTables;
 import weft.store.table.StoredTable;
 
@@ -97,72 +96,20 @@ public final class EntryWriter {
         }
     }
 
-    /** What goes with an entry, once it is written; what it asks of stored rows is asked in the entry's own transaction. */
-    public interface Following {
-
-        /** Nothing goes with it. */
-        Following NOTHING = (_, _) -> List.of();
-
-        /** The tables to which rows may be added beside the entry. */
-        default Set<String> tables() {
-            return Set.of();
-        }
-
-        /** The same, and then what another one writes. */
-        default Following before(Following other) {
-            if (this == NOTHING) {
-                return other;
-            }
-            var first = this;
-            return new Following() {
-                @Override
-                public Set<String> tables() {
-                    return Stream.concat(first.tables().stream(), other.tables().stream())
-                            .collect(Collectors.toUnmodifiableSet());
-                }
-
-                @Override
-                public Optional<Keeping> keeping() {
-                    return other.keeping();
-                }
-
-                @Override
-                public List<Write> of(StoredRow written, StoredRows rows) {
-                    return Stream.concat(first.of(written, rows).stream(), other.of(written, rows).stream())
-                            .toList();
-                }
-            };
-        }
-
-        /** What the house itself keeps of it, once all else is written. */
-        default Optional<Keeping> keeping() {
-            return Optional.empty();
-        }
-
-        /** What is to be written beside it. It may be asked more than once, and throw what ends the save. */
-        List<Write> of(StoredRow written, StoredRows rows);
-    }
-
-    /** Something that the house itself keeps of an entry, in its transaction. */
-    public interface Keeping {
-
-        /** Keeps it, of the record as it is written. */
-        void keep(DSLContext within, StoredRow written);
-    }
-
     /** Something that was written beside the entry, and its row; 0 for a message. */
     public record Done(Write write, long row) {}
 
     /**
      * An entry that was written, and what was written beside it.
      *
+     * @param then what the Desk does then
      * @param again whether that was done before, under the same key, and nothing now
      */
-    public record Kept(StoredRow record, List<Done> beside, boolean again) {
+    public record Kept(StoredRow record, List<Done> beside, List<Then> then, boolean again) {
 
-        /** Of one that is written now. */
-        public Kept(StoredRow record, List<Done> beside) {
-            this(record, beside, false);
+        /** Of one that is written now, alone. */
+        static Kept alone(StoredRow record) {
+            return new Kept(record, List.of(), List.of(), false);
         }
     }
 
@@ -186,8 +133,8 @@ public final class EntryWriter {
      */
     public Kept save(Entry entry, Following following) {
         try {
-            return entry.alone() && following == Following.NOTHING
-                    ? new Kept(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()), List.of())
+            return entry.alone() && following.nothing()
+                    ? Kept.alone(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()))
                     : together(entry.table(), within -> write(within, entry, following));
         } catch (SQLException e) {
             return before(entry).orElseThrow(() -> refused(entry.table(), e));
@@ -202,7 +149,7 @@ public final class EntryWriter {
     public record Part(Entry entry, Following following) {
 
         private boolean alone() {
-            return entry.alone() && following == Following.NOTHING;
+            return entry.alone() && following.nothing();
         }
     }
 
@@ -257,7 +204,7 @@ public final class EntryWriter {
                     .toList();
             var by = parts.getFirst().entry().by();
             return within.connectionResult(connection -> lanes.save(connection, table, many, by)).stream()
-                    .map(row -> new Kept(row, List.of()))
+                    .map(Kept::alone)
                     .toList();
         }
         takeTurns(within, parts);
@@ -270,7 +217,7 @@ public final class EntryWriter {
     private Optional<Kept> before(Entry entry) {
         return entry.key()
                 .flatMap(key -> keys.savedBefore(entry.table(), key))
-                .map(row -> new Kept(row, List.of(), true));
+                .map(row -> new Kept(row, List.of(), List.of(), true));
     }
 
     private <T> T together(StoredTable table, Function<DSLContext, T> writing) {
@@ -331,11 +278,14 @@ public final class EntryWriter {
                                 entry.by())
                         : add(within, entry.table(), numbered(within, entry), entry.key(), entry.by());
         var done = new ArrayList<Done>();
-        for (var write : following.of(record, new LookUp(within, entry.table(), entry.table(), tables))) {
+        var followed = following
+                .after()
+                .map(after -> after.of(record, new LookUp(within, entry.table(), entry.table(), tables)));
+        for (var write : followed.map(Followed::writes).orElse(List.of())) {
             done.add(new Done(write, write(within, entry, record, write)));
         }
         following.keeping().ifPresent(each -> each.keep(within, record));
-        return new Kept(record, List.copyOf(done));
+        return new Kept(record, List.copyOf(done), followed.map(Followed::then).orElse(List.of()), false);
     }
 
     /** Takes the row counters of all tables that may get a row, always in one order, so that no two entries wait in a circle. */

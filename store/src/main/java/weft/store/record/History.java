@@ -31,8 +31,6 @@ import weft.store.table.TableSql;
 /** What became of records: every change of each, those removed, and how they are put back. */
 public final class History {
 
-    private static final String SETTLED = "settled";
-
     private final DSLContext sql;
 
     /** In the database that those queries go to. */
@@ -40,10 +38,19 @@ public final class History {
         this.sql = sql;
     }
 
+    /** What was done to a record. */
+    public enum Action {
+        SAVED,
+        CHANGED,
+        /** Its second keying was ended. */
+        SETTLED,
+        DELETED,
+        RESTORED
+    }
+
     /**
      * One change of a record.
      *
-     * @param action "saved", "changed", "settled", "deleted" or "restored"
      * @param version the record's version after it
      * @param before its values before it; empty for a new one
      * @param after its values after it; empty for a deleted one
@@ -51,7 +58,7 @@ public final class History {
     public record Entry(
             OffsetDateTime at,
             String by,
-            String action,
+            Action action,
             int version,
             Optional<Map<String, Object>> before,
             Optional<Map<String, Object>> after) {
@@ -74,7 +81,7 @@ public final class History {
         var deleted = sql.select(HISTORY.RECORD_ID)
                 .from(HISTORY)
                 .where(HISTORY.TABLE_ID.eq(table.id()))
-                .and(HISTORY.ACTION.eq(DSL.inline("deleted")))
+                .and(HISTORY.ACTION.eq(DSL.inline(Action.DELETED)))
                 .and(linked.eq(id))
                 .fetch(HISTORY.RECORD_ID);
         var lines = new ArrayList<>(deleted);
@@ -178,7 +185,7 @@ public final class History {
     }
 
     private static Entry entered(OffsetDateTime at, String by, Map<String, Object> values) {
-        return new Entry(at, by, "saved", 1, Optional.empty(), Optional.of(values));
+        return new Entry(at, by, Action.SAVED, 1, Optional.empty(), Optional.of(values));
     }
 
     private static Optional<Map<String, Object>> values(StoredTable table, JSONB json) {
@@ -225,7 +232,7 @@ public final class History {
         var later = HISTORY.as("later");
         return HISTORY.TABLE_ID
                 .eq(table.id())
-                .and(HISTORY.ACTION.eq(DSL.inline("deleted")))
+                .and(HISTORY.ACTION.eq(DSL.inline(Action.DELETED)))
                 .andNotExists(DSL.selectOne()
                         .from(later)
                         .where(later.TABLE_ID.eq(HISTORY.TABLE_ID))
@@ -303,14 +310,14 @@ public final class History {
                 .from(together)
                 .where(together.TABLE_ID.eq(table.id()))
                 .and(together.RECORD_ID.eq(id))
-                .and(together.ACTION.eq("deleted"))
+                .and(together.ACTION.eq(Action.DELETED))
                 .orderBy(together.ID.desc())
                 .limit(1);
         return within
                 .select(HISTORY.RECORD_ID, HISTORY.BEFORE)
                 .from(HISTORY)
                 .where(HISTORY.TABLE_ID.eq(belonging.table().id()))
-                .and(HISTORY.ACTION.eq("deleted"))
+                .and(HISTORY.ACTION.eq(Action.DELETED))
                 .and(HISTORY.AT.eq(last))
                 .orderBy(HISTORY.ID)
                 .fetch()
@@ -325,10 +332,10 @@ public final class History {
     }
 
     /** Whether the last that was done to a record was that, on that version of it: the same request may well come twice. */
-    public boolean last(StoredTable table, long id, String action, int version) {
+    public boolean last(StoredTable table, long id, Action action, int version) {
         var entries = of(table, id);
         return !entries.isEmpty()
-                && entries.getFirst().action().equals(action)
+                && entries.getFirst().action() == action
                 && entries.getFirst().version() == version;
     }
 
@@ -346,7 +353,7 @@ public final class History {
     }
 
     /** The same, done by that name. */
-    public boolean lastBy(StoredTable table, long id, String action, int version, String by) {
+    public boolean lastBy(StoredTable table, long id, Action action, int version, String by) {
         return last(table, id, action, version) && of(table, id).getFirst().by().equals(by);
     }
 
@@ -358,22 +365,22 @@ public final class History {
                 .set(HISTORY.RECORD_ID, record.id())
                 .set(HISTORY.ROW_NO, record.row())
                 .set(HISTORY.VERSION, record.version())
-                .set(HISTORY.ACTION, SETTLED)
+                .set(HISTORY.ACTION, Action.SETTLED)
                 .set(HISTORY.BY, by)
                 .set(HISTORY.BEFORE, values)
                 .set(HISTORY.AFTER, values)
                 .execute();
-        Telling.tell(within, new Change.OfRecord(table.id(), "changed", record.id(), record.row()));
+        Telling.tell(within, new Change.OfRecord(table.id(), Change.Kind.CHANGED, record.id(), record.row()));
     }
 
     /** Keeps of the change that was just made of a record that it settled it. */
     public static void settledBy(DSLContext within, StoredTable table, StoredRow record) {
         within.update(HISTORY)
-                .set(HISTORY.ACTION, SETTLED)
+                .set(HISTORY.ACTION, Action.SETTLED)
                 .where(HISTORY.TABLE_ID.eq(table.id()))
                 .and(HISTORY.RECORD_ID.eq(record.id()))
                 .and(HISTORY.VERSION.eq(record.version()))
-                .and(HISTORY.ACTION.eq("changed"))
+                .and(HISTORY.ACTION.eq(Action.CHANGED))
                 .execute();
     }
 
@@ -381,7 +388,7 @@ public final class History {
         // Whoever puts it back at the same time waits here, and then finds it put back.
         within.fetch("select pg_advisory_xact_lock({0})", DSL.val(table.id() * 31 + id));
         var entries = new History(within).of(table, id);
-        if (entries.isEmpty() || !entries.getFirst().action().equals("deleted")) {
+        if (entries.isEmpty() || entries.getFirst().action() != Action.DELETED) {
             return Optional.empty();
         }
         var deleted = entries.getFirst();
@@ -410,11 +417,11 @@ public final class History {
                 .set(HISTORY.RECORD_ID, id)
                 .set(HISTORY.ROW_NO, row)
                 .set(HISTORY.VERSION, version)
-                .set(HISTORY.ACTION, "restored")
+                .set(HISTORY.ACTION, Action.RESTORED)
                 .set(HISTORY.BY, by)
                 .set(HISTORY.AFTER, JSONB.valueOf(ValuesJson.write(after.values())))
                 .execute();
-        Telling.tell(within, new Change.OfRecord(table.id(), "saved", id, row));
+        Telling.tell(within, new Change.OfRecord(table.id(), Change.Kind.SAVED, id, row));
         return Optional.of(after);
     }
 

@@ -25,6 +25,7 @@ import weft.core.table.Table.Placement;
 import weft.core.value.Value;
 import weft.store.event.Change;
 import weft.store.event.Telling;
+import weft.store.record.History.Action;
 import weft.store.table.ColumnSql;
 import weft.store.table.KnownTables;
 import weft.store.table.StoredTable;
@@ -139,7 +140,7 @@ public final class Records {
         tell(
                 within,
                 table,
-                "changed",
+                Action.CHANGED,
                 by,
                 before,
                 Map.of(HISTORY.AFTER, JSONB.valueOf(ValuesJson.write(after.values()))));
@@ -195,7 +196,7 @@ public final class Records {
         within.insertInto(FREE_ROW, FREE_ROW.TABLE_ID, FREE_ROW.ROW_NO)
                 .values(table.id(), before.row())
                 .execute();
-        tell(within, table, "deleted", by, before, entered.intoMap());
+        tell(within, table, Action.DELETED, by, before, entered.intoMap());
     }
 
     /** The records that link to one that is to be removed: in its way, or emptied as if by hand. */
@@ -250,7 +251,7 @@ public final class Records {
     }
 
     private static void tell(
-            DSLContext within, StoredTable table, String action, String by, StoredRow before, Map<?, ?> besides) {
+            DSLContext within, StoredTable table, Action action, String by, StoredRow before, Map<?, ?> besides) {
         within.insertInto(HISTORY)
                 .set(HISTORY.TABLE_ID, table.id())
                 .set(HISTORY.RECORD_ID, before.id())
@@ -261,7 +262,15 @@ public final class Records {
                 .set(HISTORY.BEFORE, JSONB.valueOf(ValuesJson.write(before.values())))
                 .set(besides)
                 .execute();
-        Telling.tell(within, new Change.OfRecord(table.id(), action, before.id(), before.row()));
+        Telling.tell(within, new Change.OfRecord(table.id(), kind(action), before.id(), before.row()));
+    }
+
+    private static Change.Kind kind(Action action) {
+        return switch (action) {
+            case SAVED, RESTORED -> Change.Kind.SAVED;
+            case CHANGED, SETTLED -> Change.Kind.CHANGED;
+            case DELETED -> Change.Kind.DELETED;
+        };
     }
 
     /** The records of any table, as that transaction sees them; of no form's own. */

@@ -202,7 +202,7 @@ public final class Columns {
             inner.dsl()
                     .update(TABLE_DEF)
                     .set(TABLE_DEF.TITLE, to.title())
-                    .set(TABLE_DEF.PLACEMENT, to.placement().wire())
+                    .set(TABLE_DEF.PLACEMENT, to.placement())
                     .where(TABLE_DEF.ID.eq(table.id()))
                     .execute();
             tell(inner.dsl(), table);

@@ -41,10 +41,10 @@ public final class StandingSql {
 
     /** Those beside whose records there is a line that stands so; none of them is keyed once. */
     private static Select<Record1<Long>> records(StoredTable table, Optional<String> by, Set<Standing> any) {
-        var names = any.stream().map(each -> DSL.inline(each.wire())).toList();
+        var names = any.stream().map(each -> DSL.inline(each)).toList();
         var told = by.map(name -> SECOND_KEYING
                         .STANDING
-                        .ne(DSL.inline(Standing.WAITING.wire()))
+                        .ne(DSL.inline(Standing.WAITING))
                         .or(SECOND_KEYING.FIRST_BY.ne(DSL.inline(name))))
                 .orElseGet(DSL::noCondition);
         return DSL.select(SECOND_KEYING.RECORD_ID)
@@ -63,9 +63,11 @@ public final class StandingSql {
                     .from(SECOND_KEYING)
                     .where(SECOND_KEYING.TABLE_ID.eq(table.id()))
                     .and(SECOND_KEYING.RECORD_ID.in(records))
-                    .forEach(row -> Standing.named(row.value2())
-                            .filter(stands -> stands != Standing.WAITING || !by.equals(Optional.of(row.value3())))
-                            .ifPresent(stands -> standing.put(row.value1(), stands)));
+                    .forEach(row -> {
+                        if (row.value2() != Standing.WAITING || !by.equals(Optional.of(row.value3()))) {
+                            standing.put(row.value1(), row.value2());
+                        }
+                    });
         }
         return standing;
     }

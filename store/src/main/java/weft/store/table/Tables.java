@@ -24,7 +24,6 @@ import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Link;
 import weft.core.table.Table;
-import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -78,7 +77,7 @@ public final class Tables {
      */
     public StoredTable make(DSLContext within, Table table) {
         long id = within.insertInto(TABLE_DEF, TABLE_DEF.NAME, TABLE_DEF.TITLE, TABLE_DEF.PLACEMENT)
-                .values(table.name(), table.title(), table.placement().wire())
+                .values(table.name(), table.title(), table.placement())
                 .onConflictDoNothing()
                 .returning(TABLE_DEF.ID)
                 .fetchOptional(TABLE_DEF.ID)
@@ -115,7 +114,7 @@ public final class Tables {
      */
     public static StoredTable adopt(DSLContext within, Table table, String adopted, boolean view, long rows) {
         long id = within.insertInto(TABLE_DEF, TABLE_DEF.NAME, TABLE_DEF.TITLE, TABLE_DEF.PLACEMENT)
-                .values(table.name(), table.title(), table.placement().wire())
+                .values(table.name(), table.title(), table.placement())
                 .onConflictDoNothing()
                 .returning(TABLE_DEF.ID)
                 .fetchOptional(TABLE_DEF.ID)
@@ -166,7 +165,7 @@ public final class Tables {
                 .newRecord(COLUMN_DEF)
                 .with(COLUMN_DEF.NAME, column.name())
                 .with(COLUMN_DEF.TITLE, column.title())
-                .with(COLUMN_DEF.TYPE, column.type().wire())
+                .with(COLUMN_DEF.TYPE, column.type())
                 .with(COLUMN_DEF.REQUIRED, column.required())
                 .with(COLUMN_DEF.IS_UNIQUE, column.unique())
                 .with(
@@ -178,9 +177,7 @@ public final class Tables {
                 .with(
                         COLUMN_DEF.USUAL_LENGTH,
                         column.usualLength().isPresent() ? column.usualLength().getAsInt() : null)
-                .with(
-                        COLUMN_DEF.LINK_REMOVED,
-                        column.link().map(link -> link.removed().wire()).orElse(null))
+                .with(COLUMN_DEF.LINK_REMOVED, column.link().map(Link::removed).orElse(null))
                 .with(
                         COLUMN_DEF.LONGEST,
                         column.longest().isPresent() ? column.longest().getAsInt() : null)
@@ -208,7 +205,7 @@ public final class Tables {
                     row.get(TABLE_DEF.NAME),
                     row.get(TABLE_DEF.TITLE),
                     columns.map(this::column),
-                    Table.Placement.named(row.get(TABLE_DEF.PLACEMENT)).orElseThrow());
+                    row.get(TABLE_DEF.PLACEMENT));
             return new StoredTable(
                     row.get(TABLE_DEF.ID),
                     table.holding(Constraints.of(sql, row.get(TABLE_DEF.ID), table)),
@@ -221,10 +218,7 @@ public final class Tables {
     }
 
     private Column column(Record row) {
-        var bare = Column.plain(
-                        row.get(COLUMN_DEF.NAME),
-                        row.get(COLUMN_DEF.TITLE),
-                        ColumnType.named(row.get(COLUMN_DEF.TYPE)).orElseThrow())
+        var bare = Column.plain(row.get(COLUMN_DEF.NAME), row.get(COLUMN_DEF.TITLE), row.get(COLUMN_DEF.TYPE))
                 .required(row.get(COLUMN_DEF.REQUIRED))
                 .unique(row.get(COLUMN_DEF.IS_UNIQUE))
                 .scaled(optional(row.get(COLUMN_DEF.SCALE)))
@@ -257,7 +251,7 @@ public final class Tables {
                         .map(there::get)
                         .filter(column -> Link.shows(column.type()))
                         .toList(),
-                Link.Removed.named(row.get(COLUMN_DEF.LINK_REMOVED)).orElseThrow());
+                row.get(COLUMN_DEF.LINK_REMOVED));
     }
 
     /**

@@ -29,7 +29,7 @@ record Line(
     static Line of(Record row) {
         return new Line(
                 row.get(SECOND_KEYING.RECORD_ID),
-                Standing.named(row.get(SECOND_KEYING.STANDING)).orElseThrow(),
+                row.get(SECOND_KEYING.STANDING),
                 row.get(SECOND_KEYING.FIRST_BY),
                 Optional.ofNullable(row.get(SECOND_KEYING.TAKEN_BY)),
                 Optional.ofNullable(row.get(SECOND_KEYING.SECOND_BY)),

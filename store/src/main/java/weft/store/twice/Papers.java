@@ -25,7 +25,7 @@ import weft.store.door.Doors;
 import weft.store.door.Ways.Way;
 import weft.store.event.Changes;
 import weft.store.find.FindSql;
-import weft.store.record.EntryWriter;
+import weft.store.record.Following;
 import weft.store.record.Records;
 import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
@@ -62,7 +62,7 @@ public final class Papers {
     }
 
     /** What is kept of a new entry by that door when it is drawn to be keyed again; empty when it is not. */
-    public Optional<EntryWriter.Keeping> drawn(Way way) {
+    public Optional<Following.Keeping> drawn(Way way) {
         var by = way.pass().by();
         long table = way.saving().table().id();
         return doors.of(way.pass().door().form()).stream()
@@ -76,7 +76,7 @@ public final class Papers {
                         .set(SECOND_KEYING.TABLE_ID, table)
                         .set(SECOND_KEYING.RECORD_ID, written.id())
                         .set(SECOND_KEYING.DOOR_ID, door)
-                        .set(SECOND_KEYING.STANDING, Standing.WAITING.wire())
+                        .set(SECOND_KEYING.STANDING, Standing.WAITING)
                         .set(SECOND_KEYING.FIRST_BY, by)
                         .onConflictDoNothing()
                         .execute());
@@ -119,7 +119,7 @@ public final class Papers {
         var by = way.pass().by();
         return SECOND_KEYING
                 .STANDING
-                .eq(Standing.WAITING.wire())
+                .eq(Standing.WAITING)
                 .and(SECOND_KEYING.FIRST_BY.ne(by))
                 .and(SECOND_KEYING
                         .TAKEN_BY
@@ -131,7 +131,7 @@ public final class Papers {
     static Condition differing(String by) {
         return SECOND_KEYING
                 .STANDING
-                .eq(Standing.DIFFERING.wire())
+                .eq(Standing.DIFFERING)
                 .and(SECOND_KEYING.FIRST_BY.ne(by))
                 .and(SECOND_KEYING.SECOND_BY.ne(by));
     }

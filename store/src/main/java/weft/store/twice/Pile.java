@@ -5,6 +5,7 @@ import static weft.store.schema.Tables.HISTORY;
 import java.time.Clock;
 import java.time.LocalDate;
 import org.jooq.DSLContext;
+import weft.store.record.History.Action;
 import weft.store.table.StoredTable;
 
 /** Papers that bear no number are recognised by who keyed them first, on which day, and their place among those of that day. */
@@ -41,7 +42,7 @@ public final class Pile {
                 HISTORY,
                 HISTORY.TABLE_ID
                         .eq(table.id())
-                        .and(HISTORY.ACTION.eq("saved"))
+                        .and(HISTORY.ACTION.eq(Action.SAVED))
                         .and(HISTORY.BY.eq(by))
                         .and(HISTORY.AT.ge(day.atStartOfDay(zone).toOffsetDateTime()))
                         .and(HISTORY.AT.lt(day.plusDays(1).atStartOfDay(zone).toOffsetDateTime()))

@@ -57,7 +57,7 @@ public final class SecondKeying {
                 .where(Papers.at(way))
                 .and(SECOND_KEYING.RECORD_ID.eq(record))
                 .and(SECOND_KEYING.TAKEN_BY.eq(way.pass().by()))
-                .and(SECOND_KEYING.STANDING.eq(Standing.WAITING.wire()))
+                .and(SECOND_KEYING.STANDING.eq(Standing.WAITING))
                 .execute();
         if (kept == 0) {
             throw NotYours.keyed();
@@ -166,7 +166,7 @@ public final class SecondKeying {
         boolean settled = standing == Standing.SETTLED;
         var by = way.pass().by();
         int kept = within.update(SECOND_KEYING)
-                .set(SECOND_KEYING.STANDING, standing.wire())
+                .set(SECOND_KEYING.STANDING, standing)
                 .set(SECOND_KEYING.SECOND_BY, by)
                 .set(SECOND_KEYING.SECOND_AT, DSL.currentOffsetDateTime())
                 .set(SECOND_KEYING.SECOND, JSONB.valueOf(ValuesJson.write(keyed)))
@@ -179,7 +179,7 @@ public final class SecondKeying {
                 .setNull(SECOND_KEYING.TAKEN_UNTIL)
                 .where(Papers.at(way))
                 .and(SECOND_KEYING.RECORD_ID.eq(record))
-                .and(SECOND_KEYING.STANDING.eq(Standing.WAITING.wire()))
+                .and(SECOND_KEYING.STANDING.eq(Standing.WAITING))
                 .and(SECOND_KEYING.TAKEN_BY.eq(by))
                 .execute();
         if (kept == 0) {

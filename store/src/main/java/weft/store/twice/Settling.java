@@ -140,13 +140,13 @@ public final class Settling {
         }
         put(way, stored, set, answers, within -> {
             int kept = within.update(SECOND_KEYING)
-                    .set(SECOND_KEYING.STANDING, Standing.SETTLED.wire())
+                    .set(SECOND_KEYING.STANDING, Standing.SETTLED)
                     .set(SECOND_KEYING.OUTCOME, Which.json(outcome))
                     .set(SECOND_KEYING.SETTLED_BY, by)
                     .set(SECOND_KEYING.SETTLED_AT, DSL.currentOffsetDateTime())
                     .where(Papers.at(way))
                     .and(SECOND_KEYING.RECORD_ID.eq(record))
-                    .and(SECOND_KEYING.STANDING.eq(Standing.DIFFERING.wire()))
+                    .and(SECOND_KEYING.STANDING.eq(Standing.DIFFERING))
                     .execute();
             if (kept == 0) {
                 throw NotYours.settled();

@@ -2,7 +2,6 @@ package weft.store.work;
 
 import java.time.LocalDate;
 import java.util.Comparator;
-import java.util.Locale;
 
 /**
  * Something that is counted.
@@ -47,12 +46,7 @@ public record Count(String form, LocalDate day, String person, String about, Wha
         /** A field was compared when keyed twice; by who keyed it first. */
         COMPARED,
         /** It differed. */
-        DIFFERED;
-
-        /** The name it is kept by. */
-        String wire() {
-            return name().toLowerCase(Locale.ROOT);
-        }
+        DIFFERED
     }
 
     /** What stands before the id of a rule. */

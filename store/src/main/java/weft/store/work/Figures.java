@@ -168,10 +168,10 @@ public final class Figures {
                 .from(WORK)
                 .where(asked.days())
                 // As the index of just these says it.
-                .and(WORK.WHAT.in(DSL.inline(What.ENTRY.wire()), DSL.inline(What.AGAIN.wire())))
+                .and(WORK.WHAT.in(DSL.inline(What.ENTRY), DSL.inline(What.AGAIN)))
                 .groupBy(WORK.DAY, WORK.CLASS, WORK.WHAT)
                 .forEach(row -> {
-                    boolean twice = row.value3().equals(What.AGAIN.wire());
+                    boolean twice = row.value3() == What.AGAIN;
                     var keyed = new Keyed(twice ? 0 : row.value4(), twice ? row.value4() : 0);
                     days.merge(row.value1(), keyed, Figures::sum);
                     hours.merge(row.value2().intValue(), keyed, Figures::sum);

@@ -13,6 +13,7 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
+import weft.core.value.Wire;
 import weft.core.work.Classes;
 import weft.store.work.Count.What;
 
@@ -123,7 +124,7 @@ public final class WorkBook {
                                 array(counts.stream().map(Count::person).toArray(String[]::new)),
                                 array(counts.stream().map(Count::about).toArray(String[]::new)),
                                 array(counts.stream()
-                                        .map(each -> each.what().wire())
+                                        .map(each -> Wire.word(each.what()))
                                         .toArray(String[]::new)),
                                 DSL.val(counts.stream()
                                         .map(each -> (short) each.ofClass())

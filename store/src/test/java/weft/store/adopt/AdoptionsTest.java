@@ -314,7 +314,9 @@ class AdoptionsTest {
                         List.of(5L, 1, "Odile"));
         long id = other.fetchSingle("select _id from \"Things\" where _row = 3").get(0, Long.class);
         var entries = history.of(table, id);
-        assertThat(entries).extracting(History.Entry::action).containsExactly("changed", "saved");
+        assertThat(entries)
+                .extracting(History.Entry::action)
+                .containsExactly(History.Action.CHANGED, History.Action.SAVED);
         assertThat(entries.getFirst().after().orElseThrow())
                 .containsEntry("few", 7L)
                 .containsEntry("full_name", "Fen");

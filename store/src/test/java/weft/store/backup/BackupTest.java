@@ -29,6 +29,7 @@ import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.local.CannotStart;
 import weft.store.record.EntryWriter;
+import weft.store.record.Following;
 import weft.store.record.History;
 import weft.store.table.Constraints;
 import weft.store.table.StoredTable;
@@ -101,7 +102,7 @@ class BackupTest {
                                     List.of(),
                                     LocalDate.of(2026, 8, 1),
                                     "Saffi"),
-                            EntryWriter.Following.NOTHING)
+                            Following.NOTHING)
                     .record();
             long rows = database.sql()
                     .fetchSingle("select count(*) from " + sql.render(table.sqlName()))

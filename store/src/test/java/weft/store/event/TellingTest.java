@@ -19,8 +19,8 @@ import weft.store.TestDatabase;
 class TellingTest {
 
     private static final List<Change> ALL = List.of(
-            new Change.OfRecord(4_001, "saved", 7, 12),
-            new Change.OfRecord(4_001, "deleted", 7, 12),
+            new Change.OfRecord(4_001, Change.Kind.SAVED, 7, 12),
+            new Change.OfRecord(4_001, Change.Kind.DELETED, 7, 12),
             new Change.OfRecords(4_001),
             new Change.OfWorkingCopy(4_001, "a form-2"),
             new Change.OfPublished(4_001, "samples"),

@@ -31,6 +31,7 @@ import weft.core.table.Faults;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
+import weft.core.value.Wire;
 
 class FormJsonTest {
 
@@ -39,7 +40,7 @@ class FormJsonTest {
                     "samples",
                     "Samples",
                     Arrays.stream(ColumnType.values())
-                            .map(type -> Column.plain(type.wire(), type.inWords(), type)
+                            .map(type -> Column.plain(Wire.word(type), type.inWords(), type)
                                     .required(true)
                                     .of(List.of("a")))
                             .toList(),

@@ -26,6 +26,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 import weft.store.TestDatabase;
 import weft.store.form.Forms;
 import weft.store.record.Records;
@@ -59,7 +60,7 @@ class TypedFilesTest {
 
     private static List<String> types(Imports.Brought file) {
         return file.columns().stream()
-                .map(column -> column.column().type().wire())
+                .map(column -> Wire.word(column.column().type()))
                 .toList();
     }
 

@@ -18,7 +18,6 @@ import weft.store.Given;
 import weft.store.Outage;
 import weft.store.TestDatabase;
 import weft.store.record.EntryWriter.Entry;
-import weft.store.record.EntryWriter.Following;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 

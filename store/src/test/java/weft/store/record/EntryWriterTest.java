@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -32,7 +33,6 @@ import weft.store.TableChanged;
 import weft.store.TestDatabase;
 import weft.store.message.Outbox;
 import weft.store.record.EntryWriter.Entry;
-import weft.store.record.EntryWriter.Following;
 import weft.store.table.Columns;
 import weft.store.table.Constraints;
 import weft.store.table.StoredTable;
@@ -150,12 +150,14 @@ class EntryWriterTest {
         allAtOnce(16, i -> {
             for (int n = 0; n < 10; n++) {
                 try {
-                    entries.save(entry(table, values("depth", new Value.Whole(i)), numbering), (saved, _) -> {
-                        if (saved.row() % 7 == 0 && Math.random() < 0.5) {
-                            throw new IllegalStateException("given up");
-                        }
-                        return List.of();
-                    });
+                    entries.save(
+                            entry(table, values("depth", new Value.Whole(i)), numbering),
+                            Following.of(Set.of(), (saved, _) -> {
+                                if (saved.row() % 7 == 0 && Math.random() < 0.5) {
+                                    throw new IllegalStateException("given up");
+                                }
+                                return Given.writing();
+                            }));
                 } catch (IllegalStateException givenUp) {
                     // Its number goes to the next.
                 }
@@ -201,18 +203,22 @@ class EntryWriterTest {
         var samples = Given.table("after-last", "site text");
         var incidents = Given.table("after-last", "place text required", "seen whole");
         var name = incidents.definition().name();
-        Following following = (saved, _) -> List.of(
-                new Write.Add(name, values("place", text("QB-03"), "seen", new Value.Whole(saved.row()))),
-                new Write.Message("i@example.org", "Sample " + saved.row(), "Thank you."));
+        Following following = Following.of(
+                Set.of(),
+                (saved, _) -> Given.writing(
+                        new Write.Add(name, values("place", text("QB-03"), "seen", new Value.Whole(saved.row()))),
+                        new Write.Message("i@example.org", "Sample " + saved.row(), "Thank you.")));
         var kept = entries.save(entry(samples, values("site", text("QB-03"))), following);
         assertThat(kept.beside()).extracting(EntryWriter.Done::row).containsExactly(1L, 0L);
         assertThat(outbox.latest(0, 1)).extracting(Outbox.Message::subject).containsExactly("Sample 1");
         // The other table refuses it: nothing of the entry is there either, and no row was used up.
         assertThatThrownBy(() -> entries.save(
                         entry(samples, values("site", text("QB-04"))),
-                        (_, _) -> List.of(
-                                new Write.Message("i@example.org", "never", ""),
-                                new Write.Add(name, values("seen", new Value.Whole(1))))))
+                        Following.of(
+                                Set.of(),
+                                (_, _) -> Given.writing(
+                                        new Write.Message("i@example.org", "never", ""),
+                                        new Write.Add(name, values("seen", new Value.Whole(1)))))))
                 .isInstanceOfSatisfying(NotSaved.class, refused -> {
                     assertThat(refused.elsewhere())
                             .isEqualTo(incidents.definition().title());
@@ -237,13 +243,13 @@ class EntryWriterTest {
         Given.saved(counts, values("site", text("QB-03"), "samples", new Value.Whole(0)), Optional.empty(), "t");
         allAtOnce(8, _ -> {
             for (int n = 0; n < 3; n++) {
-                entries.save(entry(samples, values("site", text("QB-03"))), (_, rows) -> {
+                entries.save(entry(samples, values("site", text("QB-03"))), Following.of(Set.of(), (_, rows) -> {
                     var row = rows.matching(name, values("site", text("QB-03")), 2)
                             .getFirst();
                     long before = ((Value.Whole) row.values().get("samples")).number();
-                    return List.of(new Write.Change(
+                    return Given.writing(new Write.Change(
                             name, row.id(), row.version(), row.row(), values("samples", new Value.Whole(before + 1))));
-                });
+                }));
             }
         });
         assertThat(records.find(counts, 1).orElseThrow().of("samples")).isEqualTo(new Value.Whole(24));
@@ -255,7 +261,9 @@ class EntryWriterTest {
         while (outbox.sendNext(_ -> {})) {
             // What other tests wrote.
         }
-        entries.save(entry(table, values()), (_, _) -> List.of(new Write.Message("i@example.org", "one", "text")));
+        entries.save(
+                entry(table, values()),
+                Following.of(Set.of(), (_, _) -> Given.writing(new Write.Message("i@example.org", "one", "text"))));
         assertThat(outbox.sendNext(_ -> {
                     throw new IllegalStateException("no such host");
                 }))
@@ -355,7 +363,8 @@ class EntryWriterTest {
     void aKeyIsAnsweredOnceWhicheverWayAnEntryIsWritten() {
         var table = Given.table("after-last", "site text");
         var key = new SaveKey("once", new byte[] {1});
-        Following message = (_, _) -> List.of(new Write.Message("i@example.org", "once", "text"));
+        Following message =
+                Following.of(Set.of(), (_, _) -> Given.writing(new Write.Message("i@example.org", "once", "text")));
         var first = entries.save(keyed(table, "QB-03", key), message);
         assertThat(entries.save(keyed(table, "QB-03", key), message).record()).isEqualTo(first.record());
         assertThat(entries.save(keyed(table, "QB-03", key), Following.NOTHING).record())

@@ -26,7 +26,6 @@ import weft.store.Database;
 import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.record.EntryWriter.Entry;
-import weft.store.record.EntryWriter.Following;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 

@@ -20,7 +20,6 @@ import weft.core.rule.Numbering;
 import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.record.EntryWriter.Entry;
-import weft.store.record.EntryWriter.Following;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 

@@ -12,6 +12,7 @@ import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 import weft.store.Given;
 import weft.store.TestDatabase;
 
@@ -47,7 +48,7 @@ class HistoryTest {
         assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
                 .isEmpty();
         assertThat(history.of(table, made.id()))
-                .extracting(entry -> entry.by() + " " + entry.action() + " " + entry.version())
+                .extracting(entry -> entry.by() + " " + Wire.word(entry.action()) + " " + entry.version())
                 .containsExactly("Odile restored 4", "Imre deleted 3", "Bram changed 2", "Odile saved 1");
         assertThat(history.values(table, made.id(), 1)).contains(values);
 

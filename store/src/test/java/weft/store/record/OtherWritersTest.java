@@ -38,6 +38,7 @@ import weft.core.table.Column;
 import weft.core.table.Link;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.event.Change;
@@ -93,7 +94,9 @@ class OtherWritersTest {
         assertThat(rows()).containsExactly(1L, 2L, 3L, 4L);
         other.execute("update " + name + " set depth = 2.5 where site = 'Reed'");
         var entries = told(2);
-        assertThat(entries).extracting(History.Entry::action).containsExactly("changed", "saved");
+        assertThat(entries)
+                .extracting(History.Entry::action)
+                .containsExactly(History.Action.CHANGED, History.Action.SAVED);
         assertThat(entries).extracting(History.Entry::by).allMatch(by -> by.equals("weft (nightly load)"));
         assertThat(entries.getFirst().before())
                 .contains(Map.of("site", "Reed", "depth", "1.5", "taken_on", "2026-08-01"));
@@ -198,7 +201,7 @@ class OtherWritersTest {
         assertThat(removed).hasSize(3);
         for (var each : removed) {
             assertThat(history.of(table, each.id()))
-                    .extracting(entry -> entry.action() + " by " + entry.by())
+                    .extracting(entry -> Wire.word(entry.action()) + " by " + entry.by())
                     .hasSize(2)
                     .endsWith("saved by file");
             history.restore(table, each.id(), "Odile");
@@ -342,8 +345,8 @@ class OtherWritersTest {
         assertThat(all)
                 .hasSize(103)
                 .startsWith(
-                        new Change.OfRecord(table.id(), "saved", 1, 1),
-                        new Change.OfRecord(table.id(), "deleted", 1, 1));
+                        new Change.OfRecord(table.id(), Change.Kind.SAVED, 1, 1),
+                        new Change.OfRecord(table.id(), Change.Kind.DELETED, 1, 1));
         assertThat(heard).isEmpty();
     }
 

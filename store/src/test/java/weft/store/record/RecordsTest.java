@@ -209,9 +209,9 @@ class RecordsTest {
                         + row.get(HISTORY.AFTER));
         assertThat(history)
                 .containsExactly(
-                        "saved tester null {\"a\":\"x\"}",
-                        "changed Odile {\"a\":\"x\"} {\"a\":\"y\"}",
-                        "deleted Bram {\"a\":\"y\"} null");
+                        "SAVED tester null {\"a\":\"x\"}",
+                        "CHANGED Odile {\"a\":\"x\"} {\"a\":\"y\"}",
+                        "DELETED Bram {\"a\":\"y\"} null");
     }
 
     @Test

@@ -7,6 +7,7 @@ import java.util.OptionalLong;
 import weft.core.table.Column;
 import weft.core.value.Typed;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 
 /**
  * An entry as it stands while it is typed.
@@ -105,7 +106,7 @@ public record Draft(
 
     /** Whether that finding was answered with yes, by its code or its rule. */
     boolean answered(Finding finding) {
-        return "yes".equals(around.answers.get(finding.code().wire()))
+        return "yes".equals(around.answers.get(Wire.word(finding.code())))
                 || "yes".equals(around.answers.get(finding.rule()));
     }
 }

@@ -1,6 +1,5 @@
 package weft.core.entry.draft;
 
-import java.util.Locale;
 import java.util.Optional;
 import weft.core.value.Value;
 
@@ -27,10 +26,5 @@ public record FieldState(boolean shown, boolean locked, boolean required, Origin
         BEGUN,
         FILLED,
         CALCULATED;
-
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT);
-        }
     }
 }

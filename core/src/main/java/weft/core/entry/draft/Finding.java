@@ -1,6 +1,6 @@
 package weft.core.entry.draft;
 
-import java.util.Locale;
+import weft.core.value.Reading;
 
 /**
  * Something about an entry that its keyer must know.
@@ -29,11 +29,6 @@ public record Finding(String field, Code code, Severity severity, String message
         FILL,
         /** A step asks a question. */
         QUESTION;
-
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT);
-        }
     }
 
     /** What a finding does to a save. */
@@ -42,11 +37,16 @@ public record Finding(String field, Code code, Severity severity, String message
         STOP,
         /** It may be saved after a yes. */
         ASK;
+    }
 
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT);
-        }
+    /** What kind of fault it is that a value was refused. */
+    public static Code code(Reading.Reason reason) {
+        return switch (reason) {
+            case UNREADABLE -> Code.UNREADABLE;
+            case CHOICE -> Code.CHOICE;
+            case LENGTH -> Code.LENGTH;
+            case RANGE -> Code.RANGE;
+        };
     }
 
     /** Whether it stops the save. */

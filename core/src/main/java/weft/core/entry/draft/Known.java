@@ -18,6 +18,7 @@ import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 
 /**
  * What the formulas of an entry may name: the columns of its table, by their former names too, and what is {@linkplain
@@ -62,8 +63,8 @@ public final class Known {
         known.named.put("answers", new HashMap<String, Object>(draft.around().answers()));
         known.named.put(
                 Standing.COLUMN.name(), (Supplier<Object>) () -> draft.record().isPresent()
-                        ? stored.standing(draft.record().getAsLong()).wire()
-                        : Standing.ONCE.wire());
+                        ? Wire.word(stored.standing(draft.record().getAsLong()))
+                        : Wire.word(Standing.ONCE));
         known.named.put("row", row == 0 ? null : BigDecimal.valueOf(row));
         return known;
     }

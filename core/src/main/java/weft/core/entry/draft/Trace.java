@@ -2,7 +2,6 @@ package weft.core.entry.draft;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.function.Supplier;
 
 /** What the engine did with an entry, stage by stage: the run sheet of a rehearsal. */
@@ -39,11 +38,6 @@ public final class Trace {
         CHECK,
         WRITE,
         AFTER;
-
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT);
-        }
     }
 
     /** How a line came out. */
@@ -53,11 +47,6 @@ public final class Trace {
         STOP,
         /** A rule itself is broken. */
         FAULT;
-
-        /** The name used in JSON. */
-        public String wire() {
-            return name().toLowerCase(Locale.ROOT);
-        }
     }
 
     /**

@@ -26,6 +26,7 @@ import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
+import weft.core.value.Wire;
 
 /** Goes through a list of steps and says what they come to. It writes nothing itself. */
 public final class StepRun {
@@ -106,7 +107,7 @@ public final class StepRun {
             if (step instanceof ReadyStep.Ask ask) {
                 // What is no answer leaves the question as it is.
                 var answer = Optional.ofNullable(draft.around().answers().get(ask.id()))
-                        .flatMap(Reply::of);
+                        .flatMap(word -> Wire.find(Reply.class, word));
                 if (answer.isEmpty()) {
                     var words = known.words(ask.text());
                     question = Optional.of(new Question(ask.id(), words, ask.usual()));

@@ -9,7 +9,7 @@ import {
   type SeenTable as Table,
 } from "../api/client";
 import { texts } from "../entry/texts";
-import { type Ask, EVERYTHING, finding, question } from "../find/ask";
+import { type Ask, EVERYTHING, finding, question } from "../rows/ask";
 import type { SittingDoings } from "./useSitting";
 
 /** Moving through the records in view. The record and its number change together, in one drawing. It owns the place and the question. */

@@ -1,13 +1,13 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { DeskForm as Form, SeenTable as Table } from "../api/client";
-import { useLiveTable } from "../api/live";
-import { askOf, EVERYTHING, finding } from "../find/ask";
-import { useFind } from "../find/useFind";
-import { useRecord } from "../history/useRecord";
-import { useRemoval } from "../history/useRemoval";
+import { useLiveTable } from "../live/live";
+import { askOf, EVERYTHING, finding } from "../rows/ask";
 import { useBrowse } from "./useBrowse";
 import { useDrafts } from "./useDrafts";
+import { useFind } from "./useFind";
+import { useRecord } from "./useRecord";
+import { useRemoval } from "./useRemoval";
 import { useSitting } from "./useSitting";
 import { useSwitch } from "./useSwitch";
 

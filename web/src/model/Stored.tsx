@@ -1,5 +1,5 @@
 import { use } from "react";
-import { Pictures } from "../form/pictures";
+import { Pictures } from "./pictures";
 import { shown } from "./shown";
 
 /** A stored value where rows are listed: as text, or the picture, small. */

@@ -1,5 +1,7 @@
+import type { ColumnType } from "../api/client";
+
 /** Every column type in words, in the order in which they are offered. */
-export const TYPES: Record<string, string> = {
+export const TYPES: Record<ColumnType, string> = {
   text: "text",
   longtext: "long text",
   whole: "whole number",
@@ -8,10 +10,7 @@ export const TYPES: Record<string, string> = {
   date: "date",
   time: "time",
   datetime: "date and time",
+  choice: "one of a list",
   picture: "picture",
   link: "link",
 };
-
-export function typeInWords(type: string | undefined): string {
-  return type === "choice" ? "one of a list" : (TYPES[type ?? ""] ?? type ?? "");
-}

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { answered, api, type DeskForm as Form, Problem, type StoredRecord } from "../api/client";
-import type { Browse } from "../desk/useBrowse";
-import type { SittingDoings } from "../desk/useSitting";
+import type { Browse } from "./useBrowse";
+import type { SittingDoings } from "./useSitting";
 
 /** A record that is to be removed, as it was seen. */
 export type Seen = Pick<StoredRecord, "id" | "row" | "version" | "values">;

@@ -7,9 +7,9 @@ import {
   type StoredRecord,
   type SeenTable as Table,
 } from "../api/client";
-import type { SittingDoings } from "../desk/useSitting";
 import type { Typed } from "../entry/outbox";
 import { texts } from "../entry/texts";
+import type { SittingDoings } from "./useSitting";
 
 /** Two versions of one record: what one typed, and what somebody else stored meanwhile. */
 export interface Conflict {

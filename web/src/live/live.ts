@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { asTried } from "../api/client";
 import { PAGE } from "../rows/source";
-import { asTried } from "./client";
 
 const AGAIN_AFTER = 3_000;
 

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
-import { answered, api, token } from "./client";
+import { answered, api, token } from "../api/client";
 
 const EVERY = 15_000;
 

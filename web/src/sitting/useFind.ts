@@ -2,11 +2,11 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { flushSync } from "react-dom";
 import { answered, api, type DeskForm as Form, Problem } from "../api/client";
-import type { Browse } from "../desk/useBrowse";
-import type { SittingDoings } from "../desk/useSitting";
 import { mine } from "../entry/mine";
 import { inputId } from "../form/FieldView";
-import { type Ask, EVERYTHING, finding, question } from "./ask";
+import { type Ask, EVERYTHING, finding, question } from "../rows/ask";
+import type { Browse } from "./useBrowse";
+import type { SittingDoings } from "./useSitting";
 
 const COUNT_AFTER = 150;
 

@@ -10,21 +10,25 @@ import io.swagger.v3.oas.models.media.JsonSchema;
 import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
 import java.util.ArrayDeque;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
+import weft.core.value.Wire;
 
 /**
- * Says the {@link Nullness} of the API's types in its description. What may be null says so; what is only ever answered has
- * all its members, and what is sent has those that may not be null.
+ * Says in the API's description what its types say: the words of an enumeration, each type of the house once, and the
+ * {@link Nullness} of records. What may be null says so; what is only ever answered has all its members, and what is sent has
+ * those that may not be null.
  */
-final class NullnessInSchemas implements ModelConverter {
+final class TypesInSchemas implements ModelConverter {
 
     private static final String REFERENCE = "#/components/schemas/";
 
@@ -34,14 +38,37 @@ final class NullnessInSchemas implements ModelConverter {
     @Override
     public @Nullable Schema<?> resolve(
             AnnotatedType type, ModelConverterContext context, Iterator<ModelConverter> chain) {
-        var schema = chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
         JavaType java = Json31.mapper().constructType(type.getType());
+        var own = java == null ? Optional.<Schema<?>>empty() : own(java.getRawClass(), context);
+        if (own.isPresent()) {
+            return own.get();
+        }
+        var schema = chain.hasNext() ? chain.next().resolve(type, context, chain) : null;
         if (schema != null && java != null && Nullness.rules(java.getRawClass())) {
             if (schema.get$ref() != null) {
                 records.put(schema.get$ref().substring(REFERENCE.length()), java.getRawClass());
             }
         }
         return schema;
+    }
+
+    /** The schema of an enumeration, or of a type of the house, by its name; such schemas are described once. */
+    private static Optional<Schema<?>> own(Class<?> type, ModelConverterContext context) {
+        if (type.isEnum() && type.getName().startsWith("weft.")) {
+            var outer = type.getEnclosingClass();
+            var name = (outer == null || outer.getName().startsWith("weft.server.") ? "" : outer.getSimpleName())
+                    + type.getSimpleName();
+            var words = new JsonSchema().typesItem("string");
+            words.setEnum(Arrays.stream(type.getEnumConstants())
+                    .map(constant -> (Object) Wire.word((Enum<?>) constant))
+                    .toList());
+            context.defineModel(name, words);
+            return Optional.of(new JsonSchema().$ref(REFERENCE + name));
+        }
+        return OwnTypes.NAMED.stream()
+                .filter(named -> named.type().isAssignableFrom(type))
+                .findFirst()
+                .map(named -> new JsonSchema().$ref(REFERENCE + named.schema()));
     }
 
     /** Marks what may be null, and what is always there. */

@@ -1,0 +1,64 @@
+package weft.server.http;
+
+import java.util.List;
+import java.util.function.Function;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.JsonParser;
+import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.SerializationContext;
+import tools.jackson.databind.deser.std.StdDeserializer;
+import tools.jackson.databind.module.SimpleModule;
+import tools.jackson.databind.ser.std.StdSerializer;
+import weft.core.form.Form;
+import weft.core.rule.Declaration;
+import weft.core.value.Value;
+import weft.store.form.FormJson;
+import weft.store.record.ValuesJson;
+
+/** Types of the house that stand in requests and answers as they are, each with its one shape in JSON. */
+final class OwnTypes {
+
+    /** By type, the name of its schema in the description. */
+    static final List<Named> NAMED = List.of(
+            new Named(Value.class, "Value"),
+            new Named(Form.class, "Form"),
+            new Named(Declaration.class, "FormDeclared"));
+
+    /** A type and what it is called in the description. */
+    record Named(Class<?> type, String schema) {}
+
+    private OwnTypes() {}
+
+    static SimpleModule module() {
+        return new SimpleModule()
+                .addSerializer(new Written<>(Value.class, ValuesJson::of))
+                .addSerializer(new Written<>(Form.class, FormJson::node))
+                .addSerializer(new Written<>(Declaration.class, FormJson::declared))
+                .addDeserializer(Declaration.class, new Declared());
+    }
+
+    private static final class Written<T> extends StdSerializer<T> {
+        private final transient Function<T, ?> shape;
+
+        Written(Class<T> type, Function<T, ?> shape) {
+            super(type);
+            this.shape = shape;
+        }
+
+        @Override
+        public void serialize(T value, JsonGenerator generator, SerializationContext context) {
+            generator.writePOJO(shape.apply(value));
+        }
+    }
+
+    private static final class Declared extends StdDeserializer<Declaration> {
+        Declared() {
+            super(Declaration.class);
+        }
+
+        @Override
+        public Declaration deserialize(JsonParser parser, DeserializationContext context) {
+            return FormJson.readDeclared(parser.readValueAsTree());
+        }
+    }
+}
