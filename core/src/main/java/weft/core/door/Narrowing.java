@@ -217,12 +217,17 @@ public record Narrowing(Form saving, Form shown, Table table) {
     }
 
     /** What of a record is sent. */
-    public StoredRow of(StoredRow row) {
-        return new StoredRow(row.id(), row.row(), row.version(), given(row.values()));
+    public Shown<StoredRow> of(StoredRow row) {
+        return new Shown<>(
+                saving == shown ? row : new StoredRow(row.id(), row.row(), row.version(), given(row.values())));
     }
 
     /** What is sent of something that there is by column. */
-    public <T> Map<String, T> given(Map<String, T> byColumn) {
+    public <T> Shown<Map<String, T>> of(Map<String, T> byColumn) {
+        return new Shown<>(given(byColumn));
+    }
+
+    private <T> Map<String, T> given(Map<String, T> byColumn) {
         var given = new LinkedHashMap<String, T>();
         byColumn.forEach((column, each) -> {
             if (gives(column)) {
@@ -244,32 +249,33 @@ public record Narrowing(Form saving, Form shown, Table table) {
     }
 
     /** What is said of a draft. */
-    public Assessment of(Assessment whole) {
+    public Shown<Assessment> of(Assessment whole) {
         if (saving == shown) {
-            return whole;
+            return new Shown<>(whole);
         }
         var items = shown.items().map(Item::id).collect(Collectors.toSet());
         var said = new LinkedHashMap<>(whole.shown());
         said.keySet().retainAll(items);
         var offers = new LinkedHashMap<>(whole.offers());
         offers.keySet().retainAll(shown.rules().fills().stream().map(Fill::id).collect(Collectors.toSet()));
-        return new Assessment(
+        return new Shown<>(new Assessment(
                 given(whole.values()),
                 given(whole.readings()),
                 given(whole.fields()),
-                of(whole.findings()),
+                of(whole.findings()).it(),
                 offers,
                 said,
-                List.of());
+                List.of()));
     }
 
     /** What is found, without a word of what is left out. */
-    public Findings of(Findings all) {
-        return saving == shown
-                ? all
-                : new Findings(all.all().stream()
-                        .map(each -> each.field().isEmpty() || gives(each.field()) ? each : unseen(each))
-                        .toList());
+    public Shown<Findings> of(Findings all) {
+        return new Shown<>(
+                saving == shown
+                        ? all
+                        : new Findings(all.all().stream()
+                                .map(each -> each.field().isEmpty() || gives(each.field()) ? each : unseen(each))
+                                .toList()));
     }
 
     private static Finding unseen(Finding finding) {

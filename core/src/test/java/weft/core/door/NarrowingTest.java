@@ -142,7 +142,7 @@ class NarrowingTest {
         assertThat(narrowed.saving().rules().checks()).hasSize(3);
         var row = new StoredRow(
                 1, 2, 3, Map.of("site", text("s"), "cost", text("secret"), "unshown", text("never on the form")));
-        assertThat(narrowed.of(row).values()).containsOnlyKeys("site");
+        assertThat(narrowed.of(row).it().values()).containsOnlyKeys("site");
     }
 
     private static Value text(String text) {

@@ -8,6 +8,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.Shown;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.find.Sort;
@@ -137,7 +138,7 @@ class LookApi {
     }
 
     private static Broken broken(StoredRow record, String message) {
-        return new Broken(record.row(), message, RecordJson.of(record));
+        return new Broken(record.row(), message, RecordJson.of(Shown.whole(record)));
     }
 
     private Looked byPages(ReadyForm form, EntryPlan plan, Optional<String> after) {

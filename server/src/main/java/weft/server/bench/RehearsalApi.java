@@ -9,6 +9,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
+import weft.core.door.Shown;
 import weft.core.entry.draft.Trace;
 import weft.core.entry.step.Write;
 import weft.core.value.Value;
@@ -120,6 +121,6 @@ class RehearsalApi {
                 rehearsed.kept().map(kept -> kept.record().row()).orElse(null),
                 rehearsed.lines().stream().map(RunLine::of).toList(),
                 writes,
-                FindingJson.of(rehearsed.findings()));
+                FindingJson.of(Shown.whole(rehearsed.findings())));
     }
 }

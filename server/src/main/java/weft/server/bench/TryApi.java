@@ -8,6 +8,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
+import weft.core.door.Shown;
 import weft.core.entry.RulesSaid;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
@@ -48,7 +49,7 @@ class TryApi {
     @PostMapping("/api/forms/{form}/bench/assess")
     AssessmentJson assess(@Copy ReadyForm form, Person person, @RequestBody DraftJson draft) {
         var sent = drafts.atBench(form, draft, person);
-        return AssessmentJson.of(saving.assess(form, sent.draft()));
+        return AssessmentJson.of(Shown.whole(saving.assess(form, sent.draft())));
     }
 
     @PostMapping("/api/forms/{form}/bench/formula")

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import weft.core.door.Shown;
 import weft.core.entry.Assessment;
 import weft.core.entry.Sheet;
 import weft.core.entry.draft.FieldState;
@@ -70,14 +71,15 @@ public record AssessmentJson(
     }
 
     /** The assessment in the API's shape. */
-    public static AssessmentJson of(Assessment assessment) {
+    public static AssessmentJson of(Shown<Assessment> shown) {
+        var assessment = shown.it();
         var fields = new LinkedHashMap<String, FieldJson>();
         assessment.fields().forEach((column, state) -> fields.put(column, FieldJson.of(state)));
         return new AssessmentJson(
                 assessment.values(),
                 assessment.readings(),
                 fields,
-                FindingJson.of(assessment.findings()),
+                FindingJson.of(Shown.whole(assessment.findings())),
                 assessment.offers().entrySet().stream()
                         .map(each -> new OfferJson(
                                 each.getKey(),
@@ -88,7 +90,7 @@ public record AssessmentJson(
     }
 
     /** The same of an entry and its lines. */
-    static AssessmentJson of(Assessment entry, Sheet sheet) {
+    static AssessmentJson of(Shown<Assessment> entry, Sheet sheet) {
         var said = of(entry);
         var findings = new ArrayList<>(said.findings());
         sheet.lines().forEach((id, lines) -> LineSaid.whole(id, lines).forEach(findings::add));

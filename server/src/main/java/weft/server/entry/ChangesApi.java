@@ -154,8 +154,8 @@ class ChangesApi {
                         .limit(EXAMPLES)
                         .map(change -> new Example(
                                 change.row(),
-                                door.narrowing().given(change.before()),
-                                door.narrowing().given(change.after())))
+                                door.narrowing().of(change.before()).it(),
+                                door.narrowing().of(change.after()).it()))
                         .toList(),
                 left.stream().limit(FINDINGS).toList());
     }
@@ -176,6 +176,7 @@ class ChangesApi {
     private static void findings(Way door, long row, Findings findings, List<RowFinding> all) {
         door.narrowing()
                 .of(findings)
+                .it()
                 .forEach(finding -> all.add(new RowFinding(
                         row, finding.field(), finding.code(), finding.severity(), finding.message(), finding.rule())));
     }

@@ -4,7 +4,6 @@ import jakarta.servlet.http.HttpServletRequest;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -14,6 +13,8 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import weft.core.door.Shown;
+import weft.core.value.Wire;
 import weft.server.door.Passed;
 import weft.server.record.RecordJson;
 import weft.store.entry.LinesStale;
@@ -33,15 +34,13 @@ class EntryProblems {
     ProblemDetail stopped(Stopped stopped, HttpServletRequest request) {
         var findings = Passed.way(request)
                 .map(way -> way.narrowing().of(stopped.findings()))
-                .orElse(stopped.findings());
+                .orElseGet(() -> Shown.whole(stopped.findings()));
         var detail = ProblemDetail.forStatusAndDetail(HttpStatus.UNPROCESSABLE_CONTENT, "The entry was not saved.");
         detail.setProperty(
                 "findings",
                 Stream.concat(FindingJson.of(findings).stream(), LineSaid.findings(stopped.lines()))
                         .toList());
-        stopped.question()
-                .ifPresent(question ->
-                        detail.setProperty("usual", question.usual().name().toLowerCase(Locale.ROOT)));
+        stopped.question().ifPresent(question -> detail.setProperty("usual", Wire.word(question.usual())));
         return detail;
     }
 
@@ -56,7 +55,10 @@ class EntryProblems {
                         changed.entrySet().stream()
                                 .map(each -> new StaleLine(
                                         each.getKey(),
-                                        each.getValue().map(RecordJson::of).orElse(null)))
+                                        each.getValue()
+                                                .map(Shown::whole)
+                                                .map(RecordJson::of)
+                                                .orElse(null)))
                                 .toList()));
         detail.setProperty("lines", lines);
         return detail;
@@ -70,7 +72,7 @@ class EntryProblems {
         var all = new ArrayList<FindingJson>();
         stopped.findings().forEach((line, findings) -> {
             var seen =
-                    Passed.way(request).map(way -> way.narrowing().of(findings)).orElse(findings);
+                    Passed.way(request).map(way -> way.narrowing().of(findings)).orElseGet(() -> Shown.whole(findings));
             all.addAll(FindingJson.of(seen, line));
         });
         var lines = List.copyOf(stopped.findings().keySet());

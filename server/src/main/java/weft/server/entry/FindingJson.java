@@ -3,6 +3,7 @@ package weft.server.entry;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import weft.core.door.Shown;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 
@@ -32,13 +33,13 @@ public record FindingJson(
     }
 
     /** The findings in the API's shape. */
-    public static List<FindingJson> of(Findings findings) {
+    public static List<FindingJson> of(Shown<Findings> findings) {
         return of(findings, null);
     }
 
     /** Those of a line. */
-    static List<FindingJson> of(Findings findings, @Nullable Integer line) {
-        return findings.all().stream().map(finding -> of(finding, line)).toList();
+    static List<FindingJson> of(Shown<Findings> findings, @Nullable Integer line) {
+        return findings.it().all().stream().map(finding -> of(finding, line)).toList();
     }
 
     private static FindingJson of(Finding finding, @Nullable Integer line) {

@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import weft.core.door.Shown;
 import weft.core.entry.Assessment;
 import weft.core.entry.Sheet;
 import weft.core.entry.Sheet.Said;
@@ -25,7 +26,7 @@ public record LineSaid(
         List<OfferJson> offers) {
 
     private static LineSaid of(int line, Assessment assessment) {
-        var said = AssessmentJson.of(assessment);
+        var said = AssessmentJson.of(Shown.whole(assessment));
         return new LineSaid(
                 line,
                 said.values(),
@@ -53,12 +54,15 @@ public record LineSaid(
                 .flatMap(each -> Stream.concat(
                         whole(each.getKey(), each.getValue()),
                         each.getValue().each().entrySet().stream()
-                                .flatMap(line -> FindingJson.of(line.getValue().findings(), line.getKey()).stream())
+                                .flatMap(line ->
+                                        FindingJson.of(
+                                                Shown.whole(line.getValue().findings()), line.getKey())
+                                                .stream())
                                 .map(finding -> finding.in(each.getKey()))));
     }
 
     /** What is in the way of all of them together. */
     static Stream<FindingJson> whole(String id, Said said) {
-        return FindingJson.of(said.whole()).stream().map(finding -> finding.in(id));
+        return FindingJson.of(Shown.whole(said.whole())).stream().map(finding -> finding.in(id));
     }
 }

@@ -65,7 +65,7 @@ class PressApi {
             work.entered(way, asked.work());
         }
         return new Pressed(
-                way.narrowing().given(pressed.set()),
+                way.narrowing().of(pressed.set()).it(),
                 pressed.saved()
                         .map(saved -> SavedJson.of(way.of(saved.record()), pressed.then()))
                         .orElse(null),

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import weft.core.door.Shown;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
@@ -23,20 +24,21 @@ record SavedJson(
         @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ThenJson> then,
         @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, List<RecordJson>> lines) {
 
-    static SavedJson of(StoredRow record, List<Then> then, Map<String, List<StoredRow>> lines) {
+    static SavedJson of(Shown<StoredRow> shown, List<Then> then, Map<String, List<StoredRow>> lines) {
+        var record = shown.it();
         return new SavedJson(
                 record.id(), record.row(), record.version(), record.values(), ThenJson.of(then), lines(lines));
     }
 
-    static SavedJson of(StoredRow record, List<Then> then) {
+    static SavedJson of(Shown<StoredRow> record, List<Then> then) {
         return of(record, then, Map.of());
     }
 
-    /** Lines in the API's shape, by the id of the form's lines. */
+    /** Lines in the API's shape, which a form has with all their fields or not at all, by the id of the form's lines. */
     static Map<String, List<RecordJson>> lines(Map<String, List<StoredRow>> lines) {
         var each = new LinkedHashMap<String, List<RecordJson>>();
-        lines.forEach(
-                (id, rows) -> each.put(id, rows.stream().map(RecordJson::of).toList()));
+        lines.forEach((id, rows) ->
+                each.put(id, rows.stream().map(Shown::whole).map(RecordJson::of).toList()));
         return each;
     }
 }

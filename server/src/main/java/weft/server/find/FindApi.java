@@ -97,10 +97,10 @@ class FindApi {
                     record == null ? null : record.standing(byRecord), cursor, position, total, words, first, last);
         }
 
-        static PlaceJson of(Placed placed) {
+        static PlaceJson of(Way door, Placed placed) {
             var position = placed.position();
             return new PlaceJson(
-                    RecordJson.of(placed.record()),
+                    RecordJson.of(door.of(placed.record())),
                     placed.cursor().wire(),
                     position.number().isPresent() ? position.number().getAsLong() : null,
                     TotalJson.of(position.total()),
@@ -126,7 +126,7 @@ class FindApi {
         var page = from == null
                 ? views.page(form.table(), view, RecordPage.after(after), limit)
                 : views.pageFrom(form.table(), view, from, limit);
-        var answer = RecordPage.of(page);
+        var answer = RecordPage.of(page, door::of);
         return papers.twice(door.pass().door().form())
                 ? answer.standing(papers.standing(form.table(), page.records()))
                 : answer;
@@ -183,7 +183,7 @@ class FindApi {
     }
 
     private PlaceJson place(Way door, Placed placed) {
-        var place = PlaceJson.of(placed);
+        var place = PlaceJson.of(door, placed);
         return place.record() != null && papers.twice(door.pass().door().form())
                 ? place.standing(papers.standing(door.shown().table(), List.of(placed.record())))
                 : place;

@@ -53,6 +53,7 @@ final class TypesInSchemas implements ModelConverter {
     }
 
     /** The schema of an enumeration, or of a type of the house, by its name; such schemas are described once. */
+    @SuppressWarnings("unchecked") // As Swagger's model has them.
     private static Optional<Schema<?>> own(Class<?> type, ModelConverterContext context) {
         if (type.isEnum() && type.getName().startsWith("weft.")) {
             var outer = type.getEnclosingClass();

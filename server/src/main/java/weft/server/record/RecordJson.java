@@ -3,6 +3,7 @@ package weft.server.record;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import weft.core.door.Shown;
 import weft.core.record.StoredRow;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
@@ -23,7 +24,8 @@ public record RecordJson(
         @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Standing keyed) {
 
     /** The record in the API's shape. */
-    public static RecordJson of(StoredRow record) {
+    public static RecordJson of(Shown<StoredRow> shown) {
+        var record = shown.it();
         return new RecordJson(record.id(), record.row(), record.version(), record.values(), null);
     }
 

@@ -3,7 +3,10 @@ package weft.server.record;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
+import weft.core.door.Shown;
+import weft.core.record.StoredRow;
 import weft.core.twice.Standing;
 import weft.server.http.Problem;
 import weft.store.find.Cursor;
@@ -23,10 +26,10 @@ public record RecordPage(
 
     private static final int LARGEST = 500;
 
-    /** The page in the API's shape. */
-    public static RecordPage of(Page page) {
+    /** The page in the API's shape, with what is shown of each record. */
+    public static RecordPage of(Page page, Function<StoredRow, Shown<StoredRow>> shown) {
         return new RecordPage(
-                page.records().stream().map(RecordJson::of).toList(),
+                page.records().stream().map(shown).map(RecordJson::of).toList(),
                 page.next().map(Cursor::wire).orElse(null),
                 page.previous().map(Cursor::wire).orElse(null),
                 TotalJson.of(page.total()));

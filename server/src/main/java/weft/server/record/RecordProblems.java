@@ -8,6 +8,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
+import weft.core.door.Shown;
 import weft.server.door.Passed;
 import weft.store.record.ChangeSets;
 import weft.store.record.LinkedTo;
@@ -48,8 +49,9 @@ class RecordProblems {
                         : "Somebody else deleted this record meanwhile.");
         stale.now()
                 .flatMap(record -> Passed.way(request)
-                        .map(way -> records.find(way.shown().table(), record.id()))
-                        .orElse(Optional.of(record)))
+                        .map(way ->
+                                records.find(way.shown().table(), record.id()).map(way::of))
+                        .orElse(Optional.of(Shown.whole(record))))
                 .ifPresent(record -> detail.setProperty("record", RecordJson.of(record)));
         return detail;
     }

@@ -47,7 +47,7 @@ class RecordsApi {
     @Needs(May.SEE)
     ResponseEntity<RecordJson> record(Way door, @PathVariable long id) {
         var record = records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
-        return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(record));
+        return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(door.of(record)));
     }
 
     /**

@@ -11,6 +11,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.door.Shown;
 import weft.core.find.Sort;
 import weft.core.find.View;
 import weft.core.table.Table;
@@ -139,6 +140,6 @@ class TablesApi {
             @RequestParam(required = false) @Nullable String after,
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
-        return RecordPage.of(views.page(table, View.all(Sort.BY_ROW), RecordPage.after(after), limit));
+        return RecordPage.of(views.page(table, View.all(Sort.BY_ROW), RecordPage.after(after), limit), Shown::whole);
     }
 }

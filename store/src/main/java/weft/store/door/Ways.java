@@ -11,6 +11,7 @@ import weft.core.door.DoorFrays;
 import weft.core.door.May;
 import weft.core.door.Narrowing;
 import weft.core.door.Pass;
+import weft.core.door.Shown;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.find.Criterion;
 import weft.core.find.CriterionReader;
@@ -52,8 +53,13 @@ public final class Ways {
     public record Way(Pass pass, Narrowing narrowing, ReadyForm saving, ReadyForm shown) {
 
         /** What of a record they get. */
-        public StoredRow of(StoredRow row) {
+        public Shown<StoredRow> of(StoredRow row) {
             return narrowing.of(row);
+        }
+
+        /** What of records they get. */
+        public List<Shown<StoredRow>> of(List<StoredRow> rows) {
+            return rows.stream().map(this::of).toList();
         }
     }
 

@@ -10,14 +10,13 @@ import weft.core.entry.Batch;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.draft.Findings;
 import weft.core.value.Value;
+import weft.store.Attempts;
 import weft.store.record.EntryWriter;
 import weft.store.record.NotSaved;
 import weft.store.record.Stale;
 
 /** Changes many records as one, by the rules that hold for each of them alone. */
 public final class ChangingMany {
-
-    private static final int TRIES = 4;
 
     private final Batch batch;
     private final Saving saving;
@@ -66,26 +65,24 @@ public final class ChangingMany {
      * @throws Stale when somebody changed one of them meanwhile; nothing is changed then
      */
     public Outcome change(List<Wanted> wanted) {
-        for (int attempt = 1; ; attempt++) {
-            var left = new ArrayList<Left>();
-            var ready = ready(wanted, left);
-            if (ready.isEmpty()) {
-                return new Outcome(OptionalLong.empty(), List.of(), left);
-            }
-            try {
-                var changed = writer.changeAll(ready.stream().map(Ready::part).toList());
-                return new Outcome(
-                        OptionalLong.of(changed.id()),
-                        ready.stream().map(Ready::change).toList(),
-                        left);
-            } catch (NotSaved refused) {
-                // What was lost in a race is seen at the next try.
-                if (attempt == TRIES) {
-                    throw LastWord.stopped(
-                            refused, wanted.getFirst().sent().form().table().definition());
-                }
-            }
+        try {
+            // What was lost in a race is seen at the next try.
+            return Attempts.of(() -> changed(wanted), e -> e instanceof NotSaved);
+        } catch (NotSaved refused) {
+            throw LastWord.stopped(
+                    refused, wanted.getFirst().sent().form().table().definition());
         }
+    }
+
+    private Outcome changed(List<Wanted> wanted) {
+        var left = new ArrayList<Left>();
+        var ready = ready(wanted, left);
+        if (ready.isEmpty()) {
+            return new Outcome(OptionalLong.empty(), List.of(), left);
+        }
+        var changed = writer.changeAll(ready.stream().map(Ready::part).toList());
+        return new Outcome(
+                OptionalLong.of(changed.id()), ready.stream().map(Ready::change).toList(), left);
     }
 
     private List<Ready> ready(List<Wanted> wanted, List<Left> left) {

@@ -7,6 +7,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiFunction;
+import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.entry.Assessment;
@@ -157,15 +159,18 @@ public final class Saving {
     }
 
     Saved save(Sent sent, String place) {
-        var assessment = assess(sent.form(), sent.draft());
-        if (!assessment.findings().none()) {
-            // An entry that was saved before under its key may well collide with itself by now.
-            return sent.key()
-                    .flatMap(key -> writer.keys().savedBefore(sent.form().table(), key))
-                    .map(Saved::before)
-                    .orElseThrow(() -> new Stopped(assessment.findings()));
-        }
-        return written(sent, assessment, place, Following.NOTHING);
+        return once(sent, Saved::before, () -> {
+            var assessment = assess(sent.form(), sent.draft());
+            if (!assessment.findings().none()) {
+                throw new Stopped(assessment.findings());
+            }
+            return written(sent, assessment, place, Following.NOTHING);
+        });
+    }
+
+    /** An entry that was saved before under its key may well collide with itself by now, or ask again. */
+    <T> T once(Sent sent, Function<StoredRow, T> before, Supplier<T> work) {
+        return writer.keys().once(sent.form().table(), sent.key(), before, work);
     }
 
     /**

@@ -211,12 +211,10 @@ public final class SavingSheets {
         if (sent.form().plan().lines().isEmpty()) {
             return saving.save(sent, place);
         }
-        // What was saved under its key before may well collide with itself by now.
-        var before =
-                sent.key().flatMap(key -> writer.keys().savedBefore(sent.form().table(), key));
-        if (before.isPresent()) {
-            return Saving.Saved.before(before.get());
-        }
+        return saving.once(sent, Saving.Saved::before, () -> withLines(sent, place));
+    }
+
+    private Saving.Saved withLines(Sent sent, String place) {
         var looked = looked(sent);
         if (!looked.stale().isEmpty()) {
             throw new LinesStale(looked.stale());

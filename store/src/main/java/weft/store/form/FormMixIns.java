@@ -97,53 +97,53 @@ final class FormMixIns {
         }
     }
 
-    private abstract static class OfWords {
+    private interface OfWords {
         @JsonProperty(access = JsonProperty.Access.WRITE_ONLY)
-        Words.Kind kind;
+        Words.Kind kind();
     }
 
-    private abstract static class OfForm {
+    private interface OfForm {
         @JsonUnwrapped
-        Conventions conventions;
+        Conventions conventions();
 
         @JsonUnwrapped
-        Form.Style style;
+        Form.Style style();
     }
 
-    private abstract static class OfField {
+    private interface OfField {
         @JsonUnwrapped
-        Field.Start start;
+        Field.Start start();
 
         @JsonUnwrapped
-        Field.Look look;
+        Field.Look look();
     }
 
-    private abstract static class OfStart {
+    private interface OfStart {
         @JsonProperty("begins")
-        String value;
+        String value();
     }
 
-    private abstract static class OfLines {
+    private interface OfLines {
         @JsonProperty("items")
-        List<Field> fields;
+        List<Field> fields();
     }
 
-    private abstract static class OfSort {
+    private interface OfSort {
         @JsonCreator
         static Sort by(List<Sort.Level> levels) {
             throw new UnsupportedOperationException();
         }
 
         @JsonValue
-        abstract List<Sort.Level> levels();
+        List<Sort.Level> levels();
     }
 
     @JsonTypeName("overlap")
-    private abstract static class OfNoOverlap {
+    private interface OfNoOverlap {
         @JsonProperty("columns")
-        List<String> same;
+        List<String> same();
 
         @JsonIgnore
-        abstract List<String> columns();
+        List<String> columns();
     }
 }

@@ -23,6 +23,7 @@ import weft.core.record.StoredRow;
 import weft.core.rule.Numbering;
 import weft.core.table.Column;
 import weft.core.value.Value;
+import weft.store.Attempts;
 import weft.store.Database;
 import weft.store.TableChanged;
 import weft.store.record.Following.Followed;
@@ -35,9 +36,6 @@ import weft.store.table.StoredTable;
  * before, nothing is written and the first answer comes back.
  */
 public final class EntryWriter {
-
-    private static final int TRIES = 4;
-    private static final String DEADLOCK = "40P01";
 
     private final DSLContext sql;
     private final Lanes lanes;
@@ -111,6 +109,11 @@ public final class EntryWriter {
         static Kept alone(StoredRow record) {
             return new Kept(record, List.of(), List.of(), false);
         }
+
+        /** Of one that was written before. */
+        static Kept before(StoredRow record) {
+            return new Kept(record, List.of(), List.of(), true);
+        }
     }
 
     /** A rehearsal is over, and all of it is undone. */
@@ -132,17 +135,17 @@ public final class EntryWriter {
      * @throws TableChanged when the table is another one than the entry is for
      */
     public Kept save(Entry entry, Following following) {
-        try {
-            return entry.alone() && following.nothing()
-                    ? Kept.alone(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()))
-                    : together(entry.table(), within -> write(within, entry, following));
-        } catch (SQLException e) {
-            return before(entry).orElseThrow(() -> refused(entry.table(), e));
-        } catch (DataAccessException e) {
-            return before(entry).orElseThrow(() -> refused(entry.table(), e));
-        } catch (NotSaved e) {
-            return before(entry).orElseThrow(() -> e);
-        }
+        return keys.once(entry.table(), entry.key(), Kept::before, () -> {
+            try {
+                return entry.alone() && following.nothing()
+                        ? Kept.alone(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()))
+                        : together(entry.table(), within -> write(within, entry, following));
+            } catch (SQLException e) {
+                throw refused(entry.table(), e);
+            } catch (DataAccessException e) {
+                throw refused(entry.table(), e);
+            }
+        });
     }
 
     /** An entry of a batch, and what goes with it. */
@@ -213,28 +216,11 @@ public final class EntryWriter {
                 .toList();
     }
 
-    /** Whatever it was that failed, a save done before under this key is the answer. */
-    private Optional<Kept> before(Entry entry) {
-        return entry.key()
-                .flatMap(key -> keys.savedBefore(entry.table(), key))
-                .map(row -> new Kept(row, List.of(), List.of(), true));
-    }
-
     private <T> T together(StoredTable table, Function<DSLContext, T> writing) {
-        for (int attempt = 1; ; attempt++) {
-            try {
-                return sql.transactionResult(inner -> writing.apply(inner.dsl()));
-            } catch (Stale stale) {
-                // Somebody else changed a row that is handed on to. It is looked at anew.
-                if (stale.table() == table.id() || attempt == TRIES) {
-                    throw stale;
-                }
-            } catch (DataAccessException e) {
-                if (!DEADLOCK.equals(e.sqlState()) || attempt == TRIES) {
-                    throw e;
-                }
-            }
-        }
+        // Of another table: somebody else changed a row that is handed on to. It is looked at anew.
+        return Attempts.of(
+                () -> sql.transactionResult(inner -> writing.apply(inner.dsl())),
+                e -> Attempts.deadlock(e) || e instanceof Stale stale && stale.table() != table.id());
     }
 
     /** Writes it all, with the database's last word, and undoes it. Nothing is kept, and nobody is told. */

@@ -13,6 +13,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Supplier;
 import org.jooq.DSLContext;
 import weft.core.record.StoredRow;
 import weft.store.table.StoredTable;
@@ -35,6 +37,25 @@ public final class SaveKeys {
      */
     public Optional<StoredRow> savedBefore(StoredTable table, SaveKey key) {
         return Optional.ofNullable(under(table, List.of(key.key()), same(key)).get(key.key()));
+    }
+
+    /**
+     * Does what is done once under a key: whatever ends it, what was saved under the key before is the answer.
+     *
+     * @param before makes the answer of that
+     * @throws NotSaved when the key was used for something else
+     */
+    public <T> T once(StoredTable table, Optional<SaveKey> key, Function<StoredRow, T> before, Supplier<T> work) {
+        return once(() -> key.flatMap(known -> savedBefore(table, known)).map(before), work);
+    }
+
+    /** The same where the first answer is found in another way. */
+    public static <T> T once(Supplier<Optional<T>> before, Supplier<T> work) {
+        try {
+            return work.get();
+        } catch (RuntimeException e) {
+            return before.get().orElseThrow(() -> e);
+        }
     }
 
     /** What was saved under that key, whatever was sent with it; empty when nothing was. */

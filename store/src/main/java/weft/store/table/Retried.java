@@ -4,8 +4,8 @@ import org.jooq.DSLContext;
 import org.jooq.Name;
 import org.jooq.TransactionalCallable;
 import org.jooq.TransactionalRunnable;
-import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
+import weft.store.Attempts;
 
 /**
  * Transactions that change a whole table. They may wait in a circle with an index that is being built on the same table, which
@@ -14,22 +14,16 @@ import org.jooq.impl.DSL;
  */
 final class Retried {
 
-    private static final int TRIES = 5;
-    private static final String DEADLOCK = "40P01";
-
     private Retried() {}
 
     static <T> T result(DSLContext sql, Name table, TransactionalCallable<T> change) {
-        for (int attempt = 1; ; attempt++) {
-            try {
-                return sql.transactionResult(change);
-            } catch (DataAccessException e) {
-                if (!DEADLOCK.equals(e.sqlState()) || attempt == TRIES) {
-                    throw e;
-                }
+        return Attempts.of(() -> sql.transactionResult(change), e -> {
+            boolean again = Attempts.deadlock(e);
+            if (again) {
                 breakOff(sql, table);
             }
-        }
+            return again;
+        });
     }
 
     static void transaction(DSLContext sql, Name table, TransactionalRunnable change) {
