@@ -69,8 +69,8 @@ export function MessagesPage() {
                       <span className="text-woad">sent {at(message.sentAt ?? "")}</span>
                     ) : (
                       <>
-                        <span className={message.state === "given up" ? "text-madder" : "text-weld"}>
-                          {message.state}
+                        <span className={message.state === "given-up" ? "text-madder" : "text-weld"}>
+                          {message.state === "given-up" ? "given up" : "waiting"}
                         </span>{" "}
                         {message.failure && <span className="text-soft">{message.failure}</span>}{" "}
                         {message.failure && (

@@ -11,7 +11,9 @@ import org.slf4j.LoggerFactory;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.server.PortInUseException;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
+import org.springframework.context.ApplicationContextInitializer;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.support.GenericApplicationContext;
 import weft.server.demo.Demo;
 import weft.store.Database;
 import weft.store.Outage;
@@ -99,6 +101,11 @@ public class WeftServer {
      * @throws CannotStart with a sentence for the person at the terminal
      */
     public static Running start(Start start) {
+        return start(start, _ -> {});
+    }
+
+    /** The same, with parts of its own. */
+    static Running start(Start start, ApplicationContextInitializer<GenericApplicationContext> parts) {
         var given = givenDatabase();
         given.ifPresent(Database::reach);
         var postgres = given.isPresent()
@@ -115,6 +122,7 @@ public class WeftServer {
             var server = new SpringApplicationBuilder(Server.class)
                     .main(Server.class)
                     .properties(settings)
+                    .initializers(parts)
                     .registerShutdownHook(false)
                     .run();
             var running = new Running(server, postgres);

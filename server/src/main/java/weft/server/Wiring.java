@@ -2,6 +2,7 @@ package weft.server;
 
 import java.time.Clock;
 import java.time.Duration;
+import java.time.OffsetDateTime;
 import java.util.concurrent.ThreadLocalRandom;
 import org.jooq.DSLContext;
 import org.springframework.beans.factory.annotation.Value;
@@ -143,8 +144,8 @@ class Wiring {
     }
 
     @Bean
-    Imports imports(Database database, Tables tables, Forms forms) {
-        return new Imports(database.longSql(), tables, forms, Records::anyTable);
+    Imports imports(Database database, Tables tables, Forms forms, Clock clock) {
+        return new Imports(database.longSql(), tables, forms, Records::anyTable, clock);
     }
 
     @Bean
@@ -166,6 +167,7 @@ class Wiring {
             Throttle throttle,
             ChangeSets changeSets,
             Changes changes,
+            Clock clock,
             @Value("${weft.audit.days}") int auditDays) {
         changes.listen(indexes::hear);
         return new Keeping(
@@ -179,6 +181,7 @@ class Wiring {
                 audit,
                 throttle,
                 changeSets,
+                clock,
                 Duration.ofDays(auditDays));
     }
 
@@ -194,6 +197,7 @@ class Wiring {
             Audit audit,
             Throttle throttle,
             ChangeSets changeSets,
+            Clock clock,
             Duration auditAge) {
 
         private static final Duration KEYS = Duration.ofDays(30);
@@ -203,7 +207,7 @@ class Wiring {
 
         @Scheduled(initialDelayString = "PT1H", fixedRateString = "PT24H")
         void forget() {
-            writer.keys().forgetKeys(KEYS);
+            writer.keys().forgetKeys(OffsetDateTime.now(clock).minus(KEYS));
             work.forget();
             changeSets.forget(CHANGES);
             imports.forget(FILES);

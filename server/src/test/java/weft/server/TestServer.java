@@ -12,6 +12,7 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.Comparator;
 import java.util.List;
 import java.util.function.BooleanSupplier;
@@ -27,6 +28,7 @@ public final class TestServer implements BeforeAllCallback {
 
     private static final HttpClient CLIENT = HttpClient.newHttpClient();
     private static Started started;
+    private static final MovableClock CLOCK = new MovableClock();
     private static String url;
     private static WeftServer.Running whole;
     private static List<String> builder;
@@ -156,6 +158,11 @@ public final class TestServer implements BeforeAllCallback {
         return whole.postgres().orElseThrow();
     }
 
+    /** Its clock. */
+    public static MovableClock clock() {
+        return CLOCK;
+    }
+
     /** Where it serves. */
     public static String url() {
         return url;
@@ -185,7 +192,10 @@ public final class TestServer implements BeforeAllCallback {
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
-            running = WeftServer.start(new WeftServer.Start(0, folder, false, List.of("fsync=off")));
+            running = WeftServer.start(
+                    new WeftServer.Start(0, folder, false, List.of("fsync=off")),
+                    context ->
+                            context.registerBean("movable", Clock.class, () -> CLOCK, bean -> bean.setPrimary(true)));
             url = running.url();
             whole = running;
             builder = List.of();

@@ -35,7 +35,6 @@ class MessagesApi {
     /**
      * A message.
      *
-     * @param state "waiting", "sent" or "given up"
      * @param failure why the last try failed, or empty
      */
     record MessageJson(
@@ -47,7 +46,7 @@ class MessagesApi {
             String by,
             OffsetDateTime writtenAt,
             @Nullable OffsetDateTime sentAt,
-            String state,
+            Outbox.State state,
             String failure) {
         static MessageJson of(Message message, UnaryOperator<String> titles) {
             return new MessageJson(

@@ -7,6 +7,7 @@ import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
@@ -75,6 +76,10 @@ class SecondKeyingTest {
         var saved = as(by, "POST", door + "/records", "{\"values\":" + values + "}");
         assertThat(saved.status()).as(saved.http().body()).isEqualTo(201);
         return saved.json().get("id").asLong();
+    }
+
+    private static int waiting(List<String> by, String door) {
+        return as(by, "GET", door + "/twice", null).json().get("waiting").asInt();
     }
 
     private static Answer take(List<String> by, String door, String number) {
@@ -447,10 +452,7 @@ class SecondKeyingTest {
                 door + "/batches",
                 "{\"same\":{},\"keep\":\"all\",\"lines\":[" + String.join(",", lines) + "]}");
         assertThat(saved.status()).as(saved.http().body()).isEqualTo(201);
-        int waiting = as(person(1), "GET", door + "/twice", null)
-                .json()
-                .get("waiting")
-                .asInt();
+        int waiting = waiting(person(1), door);
         // Of a hundred tossed coins fewer than 25 or more than 75 heads come once in two million times.
         assertThat(waiting).isBetween(25, 75);
         // Without a number a paper is recognised by whose it is, of which day, and its place among those.
@@ -459,6 +461,21 @@ class SecondKeyingTest {
         int place = Integer.parseInt(words.replaceAll(".* ", ""));
         var record = take(person(1), door, "").json().at("/paper/record").asLong();
         assertThat(saved.json().at("/rows/" + (place - 1) + "/id").asLong()).isEqualTo(record);
+
+        // Left lying for half an hour after the last field, it is anybody's.
+        assertThat(waiting(person(2), door)).isEqualTo(waiting - 1);
+        TestServer.clock().later(Duration.ofMinutes(29), () -> {
+            assertThat(waiting(person(2), door)).isEqualTo(waiting - 1);
+            return take(person(1), door, "").json();
+        });
+        TestServer.clock()
+                .later(
+                        Duration.ofMinutes(31),
+                        () -> assertThat(waiting(person(2), door)).isEqualTo(waiting - 1));
+        TestServer.clock()
+                .later(
+                        Duration.ofMinutes(60),
+                        () -> assertThat(waiting(person(2), door)).isEqualTo(waiting));
 
         // Put back, it is the next one's; one that is removed is nobody's.
         as(person(1), "POST", door + "/twice/" + record + "/leave", "");

@@ -2,6 +2,7 @@ package weft.store.door;
 
 import static weft.store.schema.Tables.TAKEN;
 
+import java.time.Clock;
 import java.time.OffsetDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
@@ -14,17 +15,19 @@ public final class Throttle {
     private static final int BY_ONE_DOOR = 600;
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public Throttle(DSLContext sql) {
+    public Throttle(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     private record Limit(String of, int most) {}
 
     /** Whether so many more are taken now. */
     public boolean takes(String door, String address, int many) {
-        var minute = OffsetDateTime.now().truncatedTo(ChronoUnit.MINUTES);
+        var minute = OffsetDateTime.now(clock).truncatedTo(ChronoUnit.MINUTES);
         boolean takes = true;
         for (var limit : List.of(new Limit(door + " " + address, FROM_ONE_ADDRESS), new Limit(door, BY_ONE_DOOR))) {
             int times = sql.insertInto(TAKEN)
@@ -43,7 +46,7 @@ public final class Throttle {
     /** Forgets the minutes of an hour ago. */
     public int forget() {
         return sql.deleteFrom(TAKEN)
-                .where(TAKEN.MINUTE.lt(OffsetDateTime.now().minusHours(1)))
+                .where(TAKEN.MINUTE.lt(OffsetDateTime.now(clock).minusHours(1)))
                 .execute();
     }
 }

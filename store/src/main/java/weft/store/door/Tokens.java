@@ -3,13 +3,13 @@ package weft.store.door;
 import static weft.store.schema.Tables.PERSON;
 import static weft.store.schema.Tables.TOKEN;
 
+import java.time.Clock;
 import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
-import org.jooq.impl.DSL;
 import weft.store.people.Secret;
 
 /** Tokens by which programs go through one door as one person, until they expire. */
@@ -18,10 +18,12 @@ public final class Tokens {
     private static final int MOST = 100;
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public Tokens(DSLContext sql) {
+    public Tokens(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     /**
@@ -97,15 +99,15 @@ public final class Tokens {
                 .join(PERSON)
                 .on(PERSON.ID.eq(TOKEN.PERSON_ID))
                 .where(TOKEN.SECRET_HASH.eq(secret.hash()))
-                .and(TOKEN.UNTIL.gt(DSL.currentOffsetDateTime()))
+                .and(TOKEN.UNTIL.gt(OffsetDateTime.now(clock)))
                 .and(PERSON.GONE.isFalse())
                 .and(PERSON.STOPPED.isFalse())
                 .fetchOptional(Tokens::kept);
         token.filter(each -> each.usedAt()
-                        .filter(OffsetDateTime.now().minusMinutes(1)::isBefore)
+                        .filter(OffsetDateTime.now(clock).minusMinutes(1)::isBefore)
                         .isEmpty())
                 .ifPresent(each -> sql.update(TOKEN)
-                        .set(TOKEN.USED_AT, DSL.currentOffsetDateTime())
+                        .set(TOKEN.USED_AT, OffsetDateTime.now(clock))
                         .where(TOKEN.ID.eq(each.id()))
                         .execute());
         return token;

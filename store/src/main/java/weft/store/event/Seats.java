@@ -2,12 +2,12 @@ package weft.store.event;
 
 import static weft.store.schema.Tables.SEAT;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
-import org.jooq.impl.DSL;
 
 /** Who has a table open at a Desk, on whichever server. A seat is one open page, and tells again and again that it is there. */
 public final class Seats {
@@ -16,10 +16,12 @@ public final class Seats {
     private static final Duration GONE = Duration.ofSeconds(50);
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public Seats(DSLContext sql) {
+    public Seats(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     /**
@@ -39,14 +41,14 @@ public final class Seats {
                 .onDuplicateKeyUpdate()
                 .set(SEAT.TABLE_ID, table)
                 .set(SEAT.PERSON, person)
-                .set(SEAT.SEEN_AT, DSL.currentOffsetDateTime())
+                .set(SEAT.SEEN_AT, OffsetDateTime.now(clock))
                 .execute();
         return sql.selectDistinct(SEAT.PERSON)
                 .from(SEAT)
                 .where(SEAT.TABLE_ID.eq(table))
                 .and(bench.isPresent() ? SEAT.BENCH.eq(bench.get()) : SEAT.BENCH.isNull())
                 .and(SEAT.ID.ne(seat))
-                .and(SEAT.SEEN_AT.gt(OffsetDateTime.now().minus(GONE)))
+                .and(SEAT.SEEN_AT.gt(OffsetDateTime.now(clock).minus(GONE)))
                 .orderBy(SEAT.PERSON)
                 .fetch(SEAT.PERSON);
     }
@@ -59,7 +61,7 @@ public final class Seats {
     /** Forgets seats that were left without a word. */
     public int forget() {
         return sql.deleteFrom(SEAT)
-                .where(SEAT.SEEN_AT.lt(OffsetDateTime.now().minus(GONE)))
+                .where(SEAT.SEEN_AT.lt(OffsetDateTime.now(clock).minus(GONE)))
                 .execute();
     }
 }

@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.sql.SQLException;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
@@ -44,6 +45,7 @@ public final class Imports {
             new Turns(2, 30, "Other files are being brought in just now. Try again in a moment.");
 
     private final DSLContext sql;
+    private final Clock clock;
     private final Tables tables;
     private final Forms forms;
     private final RowsIn rows;
@@ -53,8 +55,9 @@ public final class Imports {
      *
      * @param rows where what cells link to is looked up
      */
-    public Imports(DSLContext sql, Tables tables, Forms forms, RowsIn rows) {
+    public Imports(DSLContext sql, Tables tables, Forms forms, RowsIn rows, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
         this.tables = tables;
         this.forms = forms;
         this.rows = rows;
@@ -484,7 +487,7 @@ public final class Imports {
     /** Forgets files brought in longer ago than that. */
     public int forget(Duration age) {
         return sql.deleteFrom(IMPORT)
-                .where(IMPORT.AT.lt(OffsetDateTime.now().minus(age)))
+                .where(IMPORT.AT.lt(OffsetDateTime.now(clock).minus(age)))
                 .execute();
     }
 }

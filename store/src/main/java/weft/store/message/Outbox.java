@@ -2,6 +2,7 @@ package weft.store.message;
 
 import static weft.store.schema.Tables.MESSAGE;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.List;
@@ -22,16 +23,25 @@ public final class Outbox {
     private static final int LONGEST_FAILURE = 400;
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public Outbox(DSLContext sql) {
+    public Outbox(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
+    }
+
+    /** What has become of a message. */
+    public enum State {
+        WAITING,
+        SENT,
+        /** It was tried so often that it is tried no more. */
+        GIVEN_UP
     }
 
     /**
      * A message.
      *
-     * @param state "waiting", "sent" or "given up"
      * @param failure why the last try failed, or empty
      */
     public record Message(
@@ -45,7 +55,7 @@ public final class Outbox {
             OffsetDateTime writtenAt,
             OffsetDateTime sentAt,
             int tries,
-            String state,
+            State state,
             String failure) {}
 
     /** Sends one message. */
@@ -80,7 +90,7 @@ public final class Outbox {
         return sql.transactionResult(inner -> {
             var due = inner.dsl()
                     .selectFrom(MESSAGE)
-                    .where(MESSAGE.NEXT_TRY_AT.le(DSL.currentOffsetDateTime()))
+                    .where(MESSAGE.NEXT_TRY_AT.le(OffsetDateTime.now(clock)))
                     .orderBy(MESSAGE.NEXT_TRY_AT, MESSAGE.ID)
                     .limit(1)
                     .forUpdate()
@@ -92,7 +102,7 @@ public final class Outbox {
                 inner.dsl()
                         .update(MESSAGE)
                         .set(MESSAGE.TRIES, tries)
-                        .set(MESSAGE.SENT_AT, failure.isEmpty() ? OffsetDateTime.now() : null)
+                        .set(MESSAGE.SENT_AT, failure.isEmpty() ? OffsetDateTime.now(clock) : null)
                         .set(MESSAGE.FAILURE, failure.orElse(null))
                         .set(MESSAGE.NEXT_TRY_AT, failure.isEmpty() || tries >= TRIES ? null : later(tries))
                         .where(MESSAGE.ID.eq(row.get(MESSAGE.ID)))
@@ -114,14 +124,14 @@ public final class Outbox {
     }
 
     /** Each pause is four times the one before: from 5 seconds to some hours. */
-    private static OffsetDateTime later(int tries) {
-        return OffsetDateTime.now().plus(Duration.ofSeconds(5).multipliedBy(1L << (2 * tries - 2)));
+    private OffsetDateTime later(int tries) {
+        return OffsetDateTime.now(clock).plus(Duration.ofSeconds(5).multipliedBy(1L << (2 * tries - 2)));
     }
 
     /** Tries one that was given up, or waits, again right away. */
     public boolean again(long id) {
         return sql.update(MESSAGE)
-                        .set(MESSAGE.NEXT_TRY_AT, DSL.currentOffsetDateTime())
+                        .set(MESSAGE.NEXT_TRY_AT, OffsetDateTime.now(clock))
                         .set(MESSAGE.TRIES, 0)
                         .where(MESSAGE.ID.eq(id))
                         .and(MESSAGE.SENT_AT.isNull())
@@ -155,7 +165,7 @@ public final class Outbox {
                 row.get(MESSAGE.WRITTEN_AT),
                 sent,
                 row.get(MESSAGE.TRIES),
-                sent != null ? "sent" : row.get(MESSAGE.NEXT_TRY_AT) == null ? "given up" : "waiting",
+                sent != null ? State.SENT : row.get(MESSAGE.NEXT_TRY_AT) == null ? State.GIVEN_UP : State.WAITING,
                 row.get(MESSAGE.FAILURE) == null ? "" : row.get(MESSAGE.FAILURE));
     }
 }

@@ -2,6 +2,7 @@ package weft.store.people;
 
 import static weft.store.schema.Tables.AUDIT;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.List;
@@ -14,10 +15,12 @@ public final class Audit {
     private static final int LONGEST = 400;
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public Audit(DSLContext sql) {
+    public Audit(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     /** What can be looked up. The wire name is the constant in lower case, with hyphens. */
@@ -95,13 +98,14 @@ public final class Audit {
     /** Forgets what was done longer ago than that. */
     public int forget(Duration age) {
         return sql.deleteFrom(AUDIT)
-                .where(AUDIT.AT.lt(OffsetDateTime.now().minus(age)))
+                .where(AUDIT.AT.lt(OffsetDateTime.now(clock).minus(age)))
                 .execute();
     }
 
     /** How often it was done of late. */
     public int count(What what, Duration ago) {
         return sql.fetchCount(
-                AUDIT, AUDIT.WHAT.eq(what).and(AUDIT.AT.gt(OffsetDateTime.now().minus(ago))));
+                AUDIT,
+                AUDIT.WHAT.eq(what).and(AUDIT.AT.gt(OffsetDateTime.now(clock).minus(ago))));
     }
 }

@@ -2,6 +2,7 @@ package weft.store.people;
 
 import static weft.store.schema.Tables.FAILED_SIGN_IN;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.List;
@@ -20,10 +21,12 @@ public final class FailedSignIns {
     private static final Duration LONGEST_WAIT = Duration.ofMinutes(15);
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public FailedSignIns(DSLContext sql) {
+    public FailedSignIns(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     private record Key(String text, int free) {}
@@ -37,7 +40,7 @@ public final class FailedSignIns {
 
     /** How long one must wait before the next try; zero when one need not. */
     public Duration wait(String name, String address) {
-        var now = OffsetDateTime.now();
+        var now = OffsetDateTime.now(clock);
         return keys(name, address).stream()
                 .flatMap(key -> sql
                         .select(FAILED_SIGN_IN.UNTIL)
@@ -58,14 +61,14 @@ public final class FailedSignIns {
             int times = sql.insertInto(FAILED_SIGN_IN)
                     .set(FAILED_SIGN_IN.OF, key.text())
                     .set(FAILED_SIGN_IN.TIMES, 1)
-                    .set(FAILED_SIGN_IN.UNTIL, OffsetDateTime.now().plus(LONGEST_WAIT))
+                    .set(FAILED_SIGN_IN.UNTIL, OffsetDateTime.now(clock).plus(LONGEST_WAIT))
                     .onDuplicateKeyUpdate()
                     .set(FAILED_SIGN_IN.TIMES, FAILED_SIGN_IN.TIMES.plus(1))
                     .returning(FAILED_SIGN_IN.TIMES)
                     .fetchSingle(FAILED_SIGN_IN.TIMES);
             var wait = times < key.free() ? LONGEST_WAIT : waitAfter(times - key.free());
             sql.update(FAILED_SIGN_IN)
-                    .set(FAILED_SIGN_IN.UNTIL, OffsetDateTime.now().plus(wait))
+                    .set(FAILED_SIGN_IN.UNTIL, OffsetDateTime.now(clock).plus(wait))
                     .where(FAILED_SIGN_IN.OF.eq(key.text()))
                     .execute();
             waits |= times >= key.free();
@@ -88,7 +91,7 @@ public final class FailedSignIns {
     /** Forgets failures an hour after their waits are over. */
     public int forget() {
         return sql.deleteFrom(FAILED_SIGN_IN)
-                .where(FAILED_SIGN_IN.UNTIL.lt(OffsetDateTime.now().minusHours(1)))
+                .where(FAILED_SIGN_IN.UNTIL.lt(OffsetDateTime.now(clock).minusHours(1)))
                 .execute();
     }
 }

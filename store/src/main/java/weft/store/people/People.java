@@ -6,6 +6,7 @@ import static weft.store.schema.Tables.PERSON;
 import static weft.store.schema.Tables.PERSON_GROUP;
 import static weft.store.schema.Tables.SESSION;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
@@ -41,14 +42,16 @@ public final class People {
             .orderBy(MEMBERSHIP.GROUP_NAME));
 
     private final DSLContext sql;
+    private final Clock clock;
     /** Told by a query each time anew, which takes longer than the query itself. */
     private final Field<?>[] inSessionFields;
 
     private final String inSessionText;
 
     /** In the database that those queries go to. */
-    public People(DSLContext sql) {
+    public People(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
         var inSession = sql.select(PERSON.asterisk(), GROUPS, SESSION.LAST_ACCESS_TIME)
                 .from(SESSION)
                 .join(PERSON)
@@ -137,7 +140,7 @@ public final class People {
         return sql.connectionResult(connection -> {
             try (var statement = connection.prepareStatement(inSessionText)) {
                 statement.setString(1, id);
-                statement.setLong(2, System.currentTimeMillis());
+                statement.setLong(2, clock.millis());
                 return sql.fetchOptional(statement.executeQuery(), inSessionFields)
                         .map(row -> new SignedIn(kept(row), Instant.ofEpochMilli(row.get(SESSION.LAST_ACCESS_TIME))));
             }
@@ -410,13 +413,13 @@ public final class People {
             inner.dsl()
                     .deleteFrom(INVITATION)
                     .where(person.map(INVITATION.PERSON_ID::eq).orElseGet(INVITATION.PERSON_ID::isNull))
-                    .or(INVITATION.UNTIL.lt(DSL.currentOffsetDateTime()))
+                    .or(INVITATION.UNTIL.lt(OffsetDateTime.now(clock)))
                     .execute();
             inner.dsl()
                     .insertInto(INVITATION)
                     .set(INVITATION.SECRET_HASH, secret.hash())
                     .set(INVITATION.PERSON_ID, person.orElse(null))
-                    .set(INVITATION.UNTIL, OffsetDateTime.now().plus(INVITED_FOR))
+                    .set(INVITATION.UNTIL, OffsetDateTime.now(clock).plus(INVITED_FOR))
                     .execute();
         });
         return secret;
@@ -434,7 +437,7 @@ public final class People {
         return within.select(INVITATION.PERSON_ID)
                 .from(INVITATION)
                 .where(INVITATION.SECRET_HASH.eq(secret.hash()))
-                .and(INVITATION.UNTIL.gt(DSL.currentOffsetDateTime()))
+                .and(INVITATION.UNTIL.gt(OffsetDateTime.now(clock)))
                 .fetchOptional()
                 .map(row ->
                         new Invited(Optional.ofNullable(row.value1()).flatMap(id -> one(within, PERSON.ID.eq(id)))));
@@ -457,7 +460,7 @@ public final class People {
             if (invited.isEmpty() || taken == 0) {
                 return Optional.<Kept>empty();
             }
-            var people = new People(within);
+            var people = new People(within, clock);
             if (invited.get().person().isPresent()) {
                 long id = invited.get().person().get().id();
                 people.password(id, password);

@@ -2,6 +2,7 @@ package weft.store.people;
 
 import static weft.store.schema.Tables.SESSION;
 
+import java.time.Clock;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneId;
@@ -13,10 +14,12 @@ import org.jooq.DSLContext;
 public final class Sessions {
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public Sessions(DSLContext sql) {
+    public Sessions(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     /** A session, of the person of that name. */
@@ -27,7 +30,7 @@ public final class Sessions {
         return sql.select(SESSION.PRIMARY_ID, SESSION.PRINCIPAL_NAME, SESSION.CREATION_TIME, SESSION.LAST_ACCESS_TIME)
                 .from(SESSION)
                 .where(SESSION.PRINCIPAL_NAME.isNotNull())
-                .and(SESSION.EXPIRY_TIME.gt(System.currentTimeMillis()))
+                .and(SESSION.EXPIRY_TIME.gt(clock.millis()))
                 .orderBy(SESSION.LAST_ACCESS_TIME.desc())
                 .limit(most)
                 .fetch(row -> new Open(row.value1(), row.value2(), at(row.value3()), at(row.value4())));

@@ -6,6 +6,7 @@ import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.PICTURE;
 import static weft.store.schema.Tables.TABLE_DEF;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
@@ -21,10 +22,12 @@ import weft.store.table.StoredTable;
 public final class Pictures {
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public Pictures(DSLContext sql) {
+    public Pictures(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     /**
@@ -107,7 +110,7 @@ public final class Pictures {
                             .and(kept.eq(id))));
                 });
         return sql.deleteFrom(PICTURE)
-                .where(PICTURE.AT.lt(OffsetDateTime.now().minus(age)))
+                .where(PICTURE.AT.lt(OffsetDateTime.now(clock).minus(age)))
                 .andNot(DSL.or(named))
                 .execute();
     }

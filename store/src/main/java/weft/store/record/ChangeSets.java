@@ -4,6 +4,7 @@ import static weft.store.schema.Tables.CHANGED_RECORD;
 import static weft.store.schema.Tables.CHANGE_SET;
 import static weft.store.schema.Tables.HISTORY;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.List;
@@ -28,10 +29,12 @@ public final class ChangeSets {
     private static final int ADDED = 1;
 
     private final DSLContext sql;
+    private final Clock clock;
 
     /** In the database that those queries go to. */
-    public ChangeSets(DSLContext sql) {
+    public ChangeSets(DSLContext sql, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
     }
 
     /** Some of the records were changed since. Nothing was taken back. */
@@ -201,7 +204,7 @@ public final class ChangeSets {
     /** Forgets changes of longer ago than that; they can be taken back no more. */
     public int forget(Duration age) {
         return sql.deleteFrom(CHANGE_SET)
-                .where(CHANGE_SET.AT.lt(OffsetDateTime.now().minus(age)))
+                .where(CHANGE_SET.AT.lt(OffsetDateTime.now(clock).minus(age)))
                 .execute();
     }
 }

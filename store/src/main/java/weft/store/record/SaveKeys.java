@@ -3,7 +3,6 @@ package weft.store.record;
 import static weft.store.schema.Tables.HISTORY;
 import static weft.store.schema.Tables.IDEMPOTENCY_KEY;
 
-import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.Arrays;
 import java.util.Collection;
@@ -114,10 +113,10 @@ public final class SaveKeys {
         return saved;
     }
 
-    /** Forgets keys of saves longer ago than that; a save sent again after it is a new one. */
-    public int forgetKeys(Duration age) {
+    /** Forgets keys of saves before that; a save sent again after it is a new one. */
+    public int forgetKeys(OffsetDateTime before) {
         return sql.deleteFrom(IDEMPOTENCY_KEY)
-                .where(IDEMPOTENCY_KEY.AT.lt(OffsetDateTime.now().minus(age)))
+                .where(IDEMPOTENCY_KEY.AT.lt(before))
                 .execute();
     }
 }

@@ -11,9 +11,7 @@ import java.util.Optional;
 import java.util.random.RandomGenerator;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.impl.DSL;
-import org.jooq.impl.SQLDataType;
 import weft.core.door.Door;
 import weft.core.find.Criterion;
 import weft.core.record.StoredRow;
@@ -115,7 +113,7 @@ public final class Papers {
                 .and(which));
     }
 
-    private static Condition free(Way way) {
+    private Condition free(Way way) {
         var by = way.pass().by();
         return SECOND_KEYING
                 .STANDING
@@ -125,7 +123,7 @@ public final class Papers {
                         .TAKEN_BY
                         .isNull()
                         .or(SECOND_KEYING.TAKEN_BY.eq(by))
-                        .or(SECOND_KEYING.TAKEN_UNTIL.lt(DSL.currentOffsetDateTime())));
+                        .or(SECOND_KEYING.TAKEN_UNTIL.lt(OffsetDateTime.now(clock))));
     }
 
     static Condition differing(String by) {
@@ -183,9 +181,8 @@ public final class Papers {
                 .fetchOptional(Line::of);
     }
 
-    static Field<OffsetDateTime> until() {
-        return DSL.field(
-                "current_timestamp + interval '" + KEPT_MINUTES + " minutes'", SQLDataType.TIMESTAMPWITHTIMEZONE);
+    OffsetDateTime until() {
+        return OffsetDateTime.now(clock).plusMinutes(KEPT_MINUTES);
     }
 
     Paper paper(Way way, Line row, StoredRow record) {

@@ -2,14 +2,14 @@ package weft.store.twice;
 
 import static weft.store.schema.Tables.SECOND_KEYING;
 
+import java.time.Clock;
+import java.time.OffsetDateTime;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
-import org.jooq.impl.DSL;
-import org.jooq.impl.SQLDataType;
 import weft.core.table.Column;
 import weft.core.twice.AtOnce;
 import weft.core.twice.Comparison;
@@ -24,12 +24,14 @@ import weft.store.record.ValuesJson;
 public final class SecondKeying {
 
     private final DSLContext sql;
+    private final Clock clock;
     private final Papers papers;
     private final Settling settling;
 
     /** Of those papers. */
-    public SecondKeying(DSLContext sql, Papers papers, Settling settling) {
+    public SecondKeying(DSLContext sql, Papers papers, Settling settling, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
         this.papers = papers;
         this.settling = settling;
     }
@@ -53,7 +55,7 @@ public final class SecondKeying {
                 Papers.twice(way).texts());
         int kept = sql.update(SECOND_KEYING)
                 .set(SECOND_KEYING.TRIES, tries.json())
-                .set(SECOND_KEYING.TAKEN_UNTIL, Papers.until())
+                .set(SECOND_KEYING.TAKEN_UNTIL, papers.until())
                 .where(Papers.at(way))
                 .and(SECOND_KEYING.RECORD_ID.eq(record))
                 .and(SECOND_KEYING.TAKEN_BY.eq(way.pass().by()))
@@ -168,13 +170,11 @@ public final class SecondKeying {
         int kept = within.update(SECOND_KEYING)
                 .set(SECOND_KEYING.STANDING, standing)
                 .set(SECOND_KEYING.SECOND_BY, by)
-                .set(SECOND_KEYING.SECOND_AT, DSL.currentOffsetDateTime())
+                .set(SECOND_KEYING.SECOND_AT, OffsetDateTime.now(clock))
                 .set(SECOND_KEYING.SECOND, JSONB.valueOf(ValuesJson.write(keyed)))
                 .set(SECOND_KEYING.OUTCOME, Which.json(outcome))
                 .set(SECOND_KEYING.SETTLED_BY, settled ? by : null)
-                .set(
-                        SECOND_KEYING.SETTLED_AT,
-                        settled ? DSL.currentOffsetDateTime() : DSL.castNull(SQLDataType.TIMESTAMPWITHTIMEZONE))
+                .set(SECOND_KEYING.SETTLED_AT, settled ? OffsetDateTime.now(clock) : null)
                 .setNull(SECOND_KEYING.TAKEN_BY)
                 .setNull(SECOND_KEYING.TAKEN_UNTIL)
                 .where(Papers.at(way))

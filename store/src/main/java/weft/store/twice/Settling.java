@@ -2,6 +2,8 @@ package weft.store.twice;
 
 import static weft.store.schema.Tables.SECOND_KEYING;
 
+import java.time.Clock;
+import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -29,12 +31,14 @@ import weft.store.record.ValuesJson;
 public final class Settling {
 
     private final DSLContext sql;
+    private final Clock clock;
     private final Saving saving;
     private final Papers papers;
 
     /** Of those papers, with the records saved as any. */
-    public Settling(DSLContext sql, Saving saving, Papers papers) {
+    public Settling(DSLContext sql, Saving saving, Papers papers, Clock clock) {
         this.sql = sql;
+        this.clock = clock;
         this.saving = saving;
         this.papers = papers;
     }
@@ -143,7 +147,7 @@ public final class Settling {
                     .set(SECOND_KEYING.STANDING, Standing.SETTLED)
                     .set(SECOND_KEYING.OUTCOME, Which.json(outcome))
                     .set(SECOND_KEYING.SETTLED_BY, by)
-                    .set(SECOND_KEYING.SETTLED_AT, DSL.currentOffsetDateTime())
+                    .set(SECOND_KEYING.SETTLED_AT, OffsetDateTime.now(clock))
                     .where(Papers.at(way))
                     .and(SECOND_KEYING.RECORD_ID.eq(record))
                     .and(SECOND_KEYING.STANDING.eq(Standing.DIFFERING))

@@ -9,6 +9,7 @@ import static weft.store.Given.values;
 import java.io.ByteArrayInputStream;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -47,8 +48,9 @@ class AppendingTest {
 
     private final DSLContext sql = TestDatabase.get().sql();
     private final Tables tables = new Tables(sql);
-    private final Imports imports = new Imports(sql, tables, new Forms(sql), Records::anyTable);
-    private final ChangeSets changes = new ChangeSets(sql);
+    private final Imports imports =
+            new Imports(sql, tables, new Forms(sql), Records::anyTable, Clock.systemDefaultZone());
+    private final ChangeSets changes = new ChangeSets(sql, Clock.systemDefaultZone());
     private final Records records = new Records(sql);
 
     private Brought file(String... lines) {

@@ -9,6 +9,7 @@ import java.io.InputStream;
 import java.io.SequenceInputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Executors;
@@ -42,7 +43,11 @@ class ImportsTest {
             new Views(TestDatabase.get(), new Tables(TestDatabase.get().sql()));
     private final Records records = new Records(TestDatabase.get().sql());
     private final Imports imports = new Imports(
-            TestDatabase.get().sql(), tables, new Forms(TestDatabase.get().sql()), Records::anyTable);
+            TestDatabase.get().sql(),
+            tables,
+            new Forms(TestDatabase.get().sql()),
+            Records::anyTable,
+            Clock.systemDefaultZone());
 
     private Imports.Brought bring(byte[] bytes) {
         return imports.bring("rows.csv", new ByteArrayInputStream(bytes));

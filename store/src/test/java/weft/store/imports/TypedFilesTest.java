@@ -9,6 +9,7 @@ import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -42,7 +43,8 @@ class TypedFilesTest {
             TestDatabase.get().sql(),
             new Tables(TestDatabase.get().sql()),
             new Forms(TestDatabase.get().sql()),
-            Records::anyTable);
+            Records::anyTable,
+            Clock.systemDefaultZone());
 
     private Imports.Brought bring(byte[] bytes) {
         return imports.bring("rows", new ByteArrayInputStream(bytes));

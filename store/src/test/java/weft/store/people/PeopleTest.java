@@ -3,6 +3,8 @@ package weft.store.people;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatExceptionOfType;
 
+import java.time.Clock;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -18,7 +20,8 @@ import weft.store.people.People.Said;
 @ExtendWith(TestDatabase.class)
 class PeopleTest {
 
-    private final People people = new People(TestDatabase.get().sql());
+    private final Clock clock = Clock.systemDefaultZone();
+    private final People people = new People(TestDatabase.get().sql(), clock);
 
     private static Said said(String name, String... groups) {
         return new Said(name, "Of the tests", Optional.empty(), List.of(groups), false);
@@ -89,6 +92,47 @@ class PeopleTest {
         assertThat(people.accept(second, Optional.empty(), "p")).isPresent();
         assertThat(people.accept(second, Optional.empty(), "p")).isEmpty();
         assertThat(people.find(id).orElseThrow().password()).contains("p");
+    }
+
+    @Test
+    void anInvitationIsDeadAfterSevenDays() {
+        long id = people.add(said("asked-late"), Optional.empty(), false).id();
+        var secret = people.invite(id);
+        var before = later(Duration.ofDays(7).minusMinutes(1));
+        var after = later(Duration.ofDays(7).plusMinutes(1));
+        assertThat(before.invited(secret)).isPresent();
+        assertThat(after.invited(secret)).isEmpty();
+        assertThat(after.accept(secret, Optional.empty(), "p")).isEmpty();
+    }
+
+    private People later(Duration by) {
+        return new People(TestDatabase.get().sql(), Clock.offset(clock, by));
+    }
+
+    /** After five failures with a name from an address each try waits, twice as long each time, and an hour later none does. */
+    @Test
+    void whoFailsToSignInWaitsAndAllIsForgottenInTime() {
+        var failures = new FailedSignIns(TestDatabase.get().sql(), clock);
+        for (int times = 1; times <= 6; times++) {
+            assertThat(failures.failed("late", "192.0.2.9")).as("%d", times).isEqualTo(times >= 5);
+        }
+        assertThat(failures.wait("late", "192.0.2.9")).isBetween(Duration.ofSeconds(50), Duration.ofSeconds(60));
+        var soon = new FailedSignIns(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofSeconds(61)));
+        assertThat(soon.wait("late", "192.0.2.9")).isZero();
+        assertThat(failures.forget()).isZero();
+        var hours = new FailedSignIns(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofHours(2)));
+        assertThat(hours.forget()).isEqualTo(2);
+    }
+
+    @Test
+    void whatWasDoneIsForgottenAfterItsTime() {
+        var audit = new Audit(TestDatabase.get().sql(), clock);
+        audit.tell("late", Audit.What.SIGNED_IN, "of the tests", "192.0.2.9");
+        audit.forget(Duration.ofDays(365));
+        assertThat(audit.latest(0, 1)).extracting(Audit.Entry::by).containsExactly("late");
+        var next = new Audit(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofDays(366)));
+        next.forget(Duration.ofDays(365));
+        assertThat(audit.latest(0, 1)).isEmpty();
     }
 
     @Test

@@ -3,6 +3,7 @@ package weft.store.picture;
 import static org.assertj.core.api.Assertions.assertThat;
 import static weft.store.Given.values;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.util.Optional;
 import java.util.UUID;
@@ -17,7 +18,7 @@ import weft.store.record.Records;
 @ExtendWith(TestDatabase.class)
 class PicturesTest {
 
-    private final Pictures pictures = new Pictures(TestDatabase.get().sql());
+    private final Pictures pictures = new Pictures(TestDatabase.get().sql(), Clock.systemDefaultZone());
     private final Records records = new Records(TestDatabase.get().sql());
 
     private UUID kept() {

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.catchThrowable;
 import static weft.store.Given.text;
 import static weft.store.Given.values;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -47,7 +48,8 @@ class EntryWriterTest {
     private final Constraints constraints = new Constraints(TestDatabase.get().sql());
     private final Records records = new Records(TestDatabase.get().sql());
     private final EntryWriter entries = Given.writer();
-    private final Outbox outbox = new Outbox(TestDatabase.get().sql());
+    private final Clock clock = Clock.systemDefaultZone();
+    private final Outbox outbox = new Outbox(TestDatabase.get().sql(), clock);
 
     private static Entry entry(StoredTable table, Map<String, Value> values, Numbering... numbers) {
         return new Entry(
@@ -270,7 +272,7 @@ class EntryWriterTest {
                 .isTrue();
         assertThat(outbox.sendNext(_ -> {})).as("it waits for its next try").isFalse();
         var failed = outbox.latest(0, 1).getFirst();
-        assertThat(failed.state()).isEqualTo("waiting");
+        assertThat(failed.state()).isEqualTo(Outbox.State.WAITING);
         assertThat(failed.failure()).isEqualTo("no such host");
         assertThat(outbox.again(failed.id())).isTrue();
         var sent = new ArrayList<String>();
@@ -278,8 +280,31 @@ class EntryWriterTest {
             // Until none is left.
         }
         assertThat(sent).containsExactly("one");
-        assertThat(outbox.latest(0, 1).getFirst().state()).isEqualTo("sent");
+        assertThat(outbox.latest(0, 1).getFirst().state()).isEqualTo(Outbox.State.SENT);
         assertThat(outbox.again(failed.id())).isFalse();
+    }
+
+    @Test
+    void aMessageThatCannotBeSentIsTriedEightTimesInLongerAndLongerPauses() {
+        while (outbox.sendNext(_ -> {})) {
+            // What other tests wrote.
+        }
+        outbox.write("i@example.org", "never", "text", "tester");
+        var at = Duration.ZERO;
+        for (int tries = 1; tries <= Outbox.TRIES; tries++) {
+            assertThat(outbox.latest(0, 1).getFirst().state()).isEqualTo(Outbox.State.WAITING);
+            var then = new Outbox(TestDatabase.get().sql(), Clock.offset(clock, at));
+            assertThat(then.sendNext(_ -> {
+                        throw new IllegalStateException("no such host");
+                    }))
+                    .as("try %d", tries)
+                    .isTrue();
+            assertThat(then.sendNext(_ -> {})).as("after try %d", tries).isFalse();
+            at = at.plus(Duration.ofSeconds(6).multipliedBy(1L << (2 * tries - 2)));
+        }
+        assertThat(outbox.latest(0, 1).getFirst().state()).isEqualTo(Outbox.State.GIVEN_UP);
+        var late = new Outbox(TestDatabase.get().sql(), Clock.offset(clock, at.plusDays(30)));
+        assertThat(late.sendNext(_ -> {})).isFalse();
     }
 
     private static Entry keyed(StoredTable table, String site, SaveKey key) {

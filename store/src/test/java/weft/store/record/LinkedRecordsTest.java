@@ -8,6 +8,7 @@ import static weft.store.Given.values;
 import java.io.ByteArrayInputStream;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
+import java.time.Clock;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -325,7 +326,7 @@ class LinkedRecordsTest {
 
     @Test
     void aFileWhoseCodesAreAllFoundInOneColumnIsOfferedAsALink() {
-        var imports = new Imports(sql, tables, new Forms(sql), Records::anyTable);
+        var imports = new Imports(sql, tables, new Forms(sql), Records::anyTable, Clock.systemDefaultZone());
         var csv = "Sample,Taxon\nS-1,mayfly\nS-2,worm\n,leech\nS-1,snail\n";
         var file = imports.bring("c.csv", new ByteArrayInputStream(csv.getBytes(StandardCharsets.UTF_8)));
         assertThat(file.columns().getFirst().offers())

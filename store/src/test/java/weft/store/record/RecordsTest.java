@@ -7,10 +7,10 @@ import static weft.store.Given.values;
 import static weft.store.schema.Tables.HISTORY;
 
 import java.math.BigDecimal;
-import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -145,7 +145,7 @@ class RecordsTest {
         assertThatThrownBy(() -> Given.saved(table, values("a", text("y")), other, "tester"))
                 .isInstanceOfSatisfying(
                         NotSaved.class, refused -> assertThat(refused.reason()).isEqualTo(NotSaved.Reason.KEY_REUSED));
-        Given.writer().keys().forgetKeys(Duration.ofSeconds(-5));
+        Given.writer().keys().forgetKeys(OffsetDateTime.now().plusSeconds(5));
         assertThat(again.call().row()).isEqualTo(2);
     }
 
