@@ -83,7 +83,10 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
     const whole = told.proposal && !plain ? `${text}, ${told.proposal.say}` : text;
     const place = after ?? run.current ?? now().selected.at(-1) ?? now().ids.at(-1);
     const made = await now().addLines([whole], place);
-    if (!made) return;
+    if (!made) {
+      if (!stands()) setLeft((before) => [...before, { text, why: "It could not be added just now." }]);
+      return;
+    }
     run.current = made;
     if (!follow) setLine((typed) => (typed.trim() === text ? "" : typed));
     else {

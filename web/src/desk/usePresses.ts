@@ -29,7 +29,7 @@ export function usePresses(form: Form, table: Table, desk: DeskDoings, remove: (
     steps: [true, (button) => steps(button.id)],
   };
   const { steps } = useSteps(form, table, desk, (action) => {
-    const [can, press] = doing[action as FormButton["action"]];
+    const [can, press] = doing[action];
     if (can) press({} as FormButton);
   });
   return {

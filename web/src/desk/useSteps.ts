@@ -1,6 +1,12 @@
 import { useEffect, useMemo } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { type DeskForm as Form, Problem, type SeenTable as Table, type Then } from "../api/client";
+import {
+  type DeskForm as Form,
+  type FormButton,
+  Problem,
+  type SeenTable as Table,
+  type Then,
+} from "../api/client";
 import { Press } from "../entry/press";
 import { text, texts } from "../entry/texts";
 import { useDoorTo } from "../frame/useDoorTo";
@@ -10,7 +16,12 @@ import type { DeskDoings } from "../sitting/useDesk";
 const WITH = "with.";
 
 /** What steps do at the Desk: after a save, and when a button that has steps is pressed. */
-export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (action: string) => void) {
+export function useSteps(
+  form: Form,
+  table: Table,
+  desk: DeskDoings,
+  press: (action: FormButton["action"]) => void,
+) {
   const navigate = useNavigate();
   const doorTo = useDoorTo();
   const [search] = useSearchParams();
@@ -27,11 +38,11 @@ export function useSteps(form: Form, table: Table, desk: DeskDoings, press: (act
 
   const follow = (then: Then[]) => {
     for (const each of then) {
-      if (each.act === "say") say(each.text ?? "", "ok");
-      else if (each.act === "press") press(each.press ?? "");
+      if (each.act === "say") say(each.text, "ok");
+      else if (each.act === "press") press(each.press);
       else {
         const values = Object.entries(each.values).map(([column, value]) => [WITH + column, value]);
-        navigate(`/d/${doorTo(each.form ?? "")}?${new URLSearchParams(values)}`);
+        navigate(`/d/${doorTo(each.form)}?${new URLSearchParams(values)}`);
       }
     }
   };

@@ -10,6 +10,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
+import weft.core.entry.step.StepRun.Then;
 import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
@@ -39,7 +40,7 @@ class PressApi {
      * @param saved the entry as it was saved; none when the steps do not save
      * @param then what the Desk does next
      */
-    record Pressed(Map<String, Value> set, @Nullable SavedJson saved, List<ThenJson> then) {}
+    record Pressed(Map<String, Value> set, @Nullable SavedJson saved, List<Then> then) {}
 
     /** Presses a button that has steps, on an entry as it is typed. A stored record needs If-Match when the steps save it. */
     @PostMapping("/api/doors/{door}/buttons/{button}/press")
@@ -69,6 +70,6 @@ class PressApi {
                 pressed.saved()
                         .map(saved -> SavedJson.of(way.of(saved.record()), pressed.then()))
                         .orElse(null),
-                ThenJson.of(pressed.then()));
+                SavedJson.after(pressed.then()));
     }
 }

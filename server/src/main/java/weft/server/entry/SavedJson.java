@@ -7,6 +7,7 @@ import java.util.Map;
 import weft.core.door.Shown;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.record.StoredRow;
+import weft.core.rule.Command;
 import weft.core.value.Value;
 import weft.server.record.RecordJson;
 
@@ -21,13 +22,19 @@ record SavedJson(
         long row,
         int version,
         Map<String, Value> values,
-        @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ThenJson> then,
+        @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Then> then,
         @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, List<RecordJson>> lines) {
 
     static SavedJson of(Shown<StoredRow> shown, List<Then> then, Map<String, List<StoredRow>> lines) {
         var record = shown.it();
-        return new SavedJson(
-                record.id(), record.row(), record.version(), record.values(), ThenJson.of(then), lines(lines));
+        return new SavedJson(record.id(), record.row(), record.version(), record.values(), after(then), lines(lines));
+    }
+
+    /** What the Desk does then; that it saves is done. */
+    static List<Then> after(List<Then> then) {
+        return then.stream()
+                .filter(each -> !each.equals(new Then.Press(Command.SAVE)))
+                .toList();
     }
 
     static SavedJson of(Shown<StoredRow> record, List<Then> then) {

@@ -1,6 +1,7 @@
 package weft.server.http;
 
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
@@ -9,9 +10,11 @@ import tools.jackson.databind.SerializationContext;
 import tools.jackson.databind.deser.std.StdDeserializer;
 import tools.jackson.databind.module.SimpleModule;
 import tools.jackson.databind.ser.std.StdSerializer;
+import weft.core.entry.step.StepRun.Then;
 import weft.core.form.Form;
 import weft.core.rule.Declaration;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 import weft.store.form.FormJson;
 import weft.store.record.ValuesJson;
 
@@ -22,7 +25,8 @@ final class OwnTypes {
     static final List<Named> NAMED = List.of(
             new Named(Value.class, "Value"),
             new Named(Form.class, "Form"),
-            new Named(Declaration.class, "FormDeclared"));
+            new Named(Declaration.class, "FormDeclared"),
+            new Named(Then.class, "Then"));
 
     /** A type and what it is called in the description. */
     record Named(Class<?> type, String schema) {}
@@ -34,7 +38,16 @@ final class OwnTypes {
                 .addSerializer(new Written<>(Value.class, ValuesJson::of))
                 .addSerializer(new Written<>(Form.class, FormJson::node))
                 .addSerializer(new Written<>(Declaration.class, FormJson::declared))
+                .addSerializer(new Written<>(Then.class, OwnTypes::then))
                 .addDeserializer(Declaration.class, new Declared());
+    }
+
+    private static Map<String, Object> then(Then then) {
+        return switch (then) {
+            case Then.Press(var command) -> Map.of("act", "press", "press", Wire.word(command));
+            case Then.Open(var form, var values) -> Map.of("act", "open", "form", form, "values", values);
+            case Then.Say(var text) -> Map.of("act", "say", "text", text);
+        };
     }
 
     private static final class Written<T> extends StdSerializer<T> {

@@ -31,11 +31,16 @@ class ConstraintsApi {
         this.tables = tables;
     }
 
+    /** What holds: no two alike in several columns, or no two whose times overlap. */
+    enum Kind {
+        UNIQUE,
+        OVERLAP
+    }
+
     /**
      * A constraint.
      *
      * @param id names it within its table
-     * @param kind "unique" over several columns, or "overlap"
      * @param columns those that are alike in records that collide
      * @param from for overlap, the column in which a time begins; else none
      * @param to for overlap, the column in which it ends, not included; else none
@@ -44,7 +49,7 @@ class ConstraintsApi {
      */
     record ConstraintJson(
             String id,
-            String kind,
+            Kind kind,
             List<String> columns,
             @Nullable String from,
             @Nullable String to,
@@ -62,16 +67,16 @@ class ConstraintsApi {
         private static ConstraintJson of(Constraint constraint, String words) {
             return switch (constraint) {
                 case Constraint.Unique(var id, var columns, var message) ->
-                    new ConstraintJson(id, "unique", columns, null, null, message, words);
+                    new ConstraintJson(id, Kind.UNIQUE, columns, null, null, message, words);
                 case Constraint.NoOverlap(var id, var same, var from, var to, var message) ->
-                    new ConstraintJson(id, "overlap", same, from, to, message, words);
+                    new ConstraintJson(id, Kind.OVERLAP, same, from, to, message, words);
             };
         }
     }
 
     /** A constraint to be made, which gets an id of its own. */
     record ConstraintAsked(
-            String kind,
+            Kind kind,
             List<String> columns,
             @Nullable String from,
             @Nullable String to,
@@ -80,9 +85,8 @@ class ConstraintsApi {
         Constraint asked() {
             var words = said(message).strip();
             return switch (kind) {
-                case "unique" -> new Constraint.Unique("", columns, words);
-                case "overlap" -> new Constraint.NoOverlap("", columns, said(from), said(to), words);
-                default -> throw Problem.malformed("A check between records is unique or overlap.");
+                case UNIQUE -> new Constraint.Unique("", columns, words);
+                case OVERLAP -> new Constraint.NoOverlap("", columns, said(from), said(to), words);
             };
         }
 

@@ -12,6 +12,7 @@ import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.parameters.HeaderParameter;
 import io.swagger.v3.oas.models.parameters.Parameter;
 import io.swagger.v3.oas.models.parameters.PathParameter;
+import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -30,12 +31,14 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 import weft.core.door.Person;
+import weft.core.rule.Command;
+import weft.core.value.Wire;
 import weft.store.door.Ways.Way;
 import weft.store.form.FormSchema;
 import weft.store.form.ReadyForm;
 import weft.store.table.StoredTable;
 
-/** The OpenAPI description of the API, from which the web app's types are generated. */
+/** Makes the OpenAPI description of the API as it is, from which the web app's types are generated. */
 @Configuration(proxyBeanMethods = false)
 class ApiDescription {
 
@@ -124,6 +127,7 @@ class ApiDescription {
             nullness.apply(api);
             addFormSchema(api);
             add(api, "Value", JsonMapper.shared().readTree(VALUE));
+            add(api, "Then", then());
             answersForm(operation(api, "POST", ""), "201");
             answersForm(operation(api, "GET", "/{form}"), "200");
             answersForm(operation(api, "PUT", "/{form}"), "200");
@@ -166,6 +170,22 @@ class ApiDescription {
         var either = shapes.putArray("oneOf");
         KINDS.forEach(kind -> either.addObject().put("$ref", "#/components/schemas/" + PARTS.get(kind)));
         add(api, PARTS.getOrDefault("item", ""), shapes);
+    }
+
+    /** What the Desk does after a step. */
+    private static JsonNode then() {
+        var commands = Arrays.stream(Command.values())
+                .map(command -> "\"" + Wire.word(command) + "\"")
+                .collect(Collectors.joining(", "));
+        return JsonMapper.shared().readTree("""
+                {"oneOf": [
+                 {"type": "object", "required": ["act", "press"], "properties":
+                  {"act": {"const": "press"}, "press": {"enum": [%s]}}},
+                 {"type": "object", "required": ["act", "form", "values"], "properties":
+                  {"act": {"const": "open"}, "form": {"type": "string"},
+                   "values": {"type": "object", "additionalProperties": {"type": "string"}}}},
+                 {"type": "object", "required": ["act", "text"], "properties":
+                  {"act": {"const": "say"}, "text": {"type": "string"}}}]}""".formatted(commands));
     }
 
     private static void add(OpenAPI api, String name, JsonNode schema) {
