@@ -1,7 +1,6 @@
 package weft.core.door;
 
 import java.time.LocalDateTime;
-import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -11,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import weft.core.find.Where;
 import weft.core.table.Table;
 import weft.core.twice.Twice;
 
@@ -243,11 +243,9 @@ public record Door(
                 name -> table.column(name).map(column -> column.name()).orElse(name);
         var renamed = new LinkedHashMap<String, String>();
         filled.forEach((column, formula) -> renamed.put(now.apply(column), formula));
-        var where = new ArrayList<String>();
-        for (var criterion : view.where()) {
-            int colon = criterion.indexOf(':');
-            where.add(colon < 0 ? criterion : now.apply(criterion.substring(0, colon)) + criterion.substring(colon));
-        }
+        var where = view.where().stream()
+                .map(each -> Where.of(each).following(now).toString())
+                .toList();
         return new Door(
                 id,
                 title,

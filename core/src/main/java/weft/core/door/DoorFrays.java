@@ -9,6 +9,7 @@ import java.util.Set;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.find.Criterion;
 import weft.core.find.CriterionReader;
+import weft.core.find.Where;
 import weft.core.form.Form;
 import weft.core.table.Column;
 import weft.core.table.Table;
@@ -63,14 +64,15 @@ public final class DoorFrays {
                 .orElse("“" + column + "”");
     }
 
-    private void criterion(String where, LocalDateTime now) {
-        int colon = where.indexOf(':');
-        var name = where.substring(0, Math.max(colon, 0));
-        var column = name.equals(Standing.COLUMN.name()) ? Optional.of(Standing.COLUMN) : table.column(name);
-        if (column.isEmpty() || where.substring(colon + 1).isBlank()) {
-            found.add("“" + where + "” says of no column of " + table.title()
+    private void criterion(String written, LocalDateTime now) {
+        var where = Where.of(written);
+        var column = where.column().equals(Standing.COLUMN.name())
+                ? Optional.of(Standing.COLUMN)
+                : table.column(where.column());
+        if (column.isEmpty() || where.typed().isBlank()) {
+            found.add("“" + written + "” says of no column of " + table.title()
                     + " which records are in view, so none is. It is written like river:Quill Beck.");
-        } else if (new CriterionReader(form.conventions(), now).read(column.get(), where.substring(colon + 1))
+        } else if (new CriterionReader(form.conventions(), now).read(column.get(), where.typed())
                 instanceof Criterion.Refused(var message)) {
             found.add("Of " + called(column.get().name()) + " no record is in view: " + message);
         }

@@ -15,10 +15,10 @@ import weft.core.find.CriterionReader;
 import weft.core.find.Sort;
 import weft.core.find.View;
 import weft.core.find.View.Condition;
+import weft.core.find.Where;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Faults.Fault;
-import weft.core.table.Table;
 import weft.core.twice.Standing;
 import weft.store.form.ReadyForm;
 
@@ -43,14 +43,13 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
         var reader = new CriterionReader(form.form().conventions(), LocalDateTime.now(clock));
         var conditions = new ArrayList<Condition>();
         var refused = new LinkedHashMap<String, String>();
-        for (var where : criteria) {
-            int colon = where.indexOf(':');
-            var name = colon < 0 ? where : where.substring(0, colon);
+        for (var written : criteria) {
+            var where = Where.of(written);
+            var name = where.column();
             var column = column(form, name)
                     .orElseThrow(() -> new Faults("where", "This form has no field for “" + name + "” to find by."));
-            var typed = colon < 0 ? "" : where.substring(colon + 1);
-            if (!typed.isBlank()) {
-                switch (reader.read(column, typed)) {
+            if (!where.typed().isBlank()) {
+                switch (reader.read(column, where.typed())) {
                     case Criterion.Read(var criterion) ->
                         conditions.add(new Condition(column, form.label(column), criterion));
                     case Criterion.Refused(var message) -> refused.put(name, message);
@@ -73,15 +72,6 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
         return name.equals(Standing.COLUMN.name())
                 ? Optional.of(Standing.COLUMN)
                 : Around.named(name).or(() -> form.plan().takes(name));
-    }
-
-    /** The same {@code column:criterion} by the name that its column has now. */
-    static String renamed(String where, Table table) {
-        int colon = where.indexOf(':');
-        return colon < 0
-                ? where
-                : table.column(where.substring(0, colon)).map(Column::name).orElse(where.substring(0, colon))
-                        + where.substring(colon);
     }
 
     private static Optional<String> filled(@Nullable String text) {

@@ -9,12 +9,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
-import org.springframework.beans.propertyeditors.StringArrayPropertyEditor;
 import org.springframework.http.HttpStatus;
-import org.springframework.web.bind.WebDataBinder;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
-import org.springframework.web.bind.annotation.InitBinder;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -22,6 +19,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
+import weft.core.find.Where;
+import weft.core.table.Column;
 import weft.core.twice.Standing;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
@@ -55,17 +54,6 @@ class FindApi {
         this.papers = papers;
         this.told = told;
         this.clock = clock;
-    }
-
-    /** A comma in a criterion is part of it and does not cut it in two. */
-    @InitBinder
-    @SuppressWarnings("NullAway") // No separator at all.
-    void whole(WebDataBinder binder) {
-        binder.registerCustomEditor(String[].class, new StringArrayPropertyEditor(null));
-    }
-
-    private static List<String> list(String @Nullable [] where) {
-        return where == null ? List.of() : List.of(where);
     }
 
     /** A criterion as it was understood, or why it was not. */
@@ -114,15 +102,13 @@ class FindApi {
     @Needs(May.SEE)
     RecordPage page(
             Way door,
-            @RequestParam(required = false) String @Nullable [] where,
-            @RequestParam(required = false) @Nullable String any,
-            @RequestParam(required = false) @Nullable String sort,
+            Asked asked,
             @RequestParam(required = false) @Nullable String after,
             @RequestParam(required = false) @Nullable Long from,
             @RequestParam(defaultValue = "50") int limit) {
         var form = door.shown();
         RecordPage.check(limit);
-        var view = Asked.of(form, list(where), any, sort, clock).view();
+        var view = asked.view();
         var page = from == null
                 ? views.page(form.table(), view, RecordPage.after(after), limit)
                 : views.pageFrom(form.table(), view, from, limit);
@@ -134,13 +120,8 @@ class FindApi {
 
     @GetMapping("/api/doors/{door}/find")
     @Needs(May.SEE)
-    FindJson find(
-            Way door,
-            @RequestParam(required = false) String @Nullable [] where,
-            @RequestParam(required = false) @Nullable String any,
-            @RequestParam(required = false) @Nullable String sort) {
+    FindJson find(Way door, Asked asked) {
         var form = door.shown();
-        var asked = Asked.of(form, list(where), any, sort, clock);
         var criteria = new LinkedHashMap<String, CriterionJson>();
         asked.conditions()
                 .forEach(condition -> criteria.put(
@@ -164,14 +145,9 @@ class FindApi {
     @GetMapping("/api/doors/{door}/place")
     @Needs(May.SEE)
     PlaceJson place(
-            Way door,
-            @RequestParam String to,
-            @RequestParam(required = false) @Nullable String cursor,
-            @RequestParam(required = false) String @Nullable [] where,
-            @RequestParam(required = false) @Nullable String any,
-            @RequestParam(required = false) @Nullable String sort) {
+            Way door, @RequestParam String to, @RequestParam(required = false) @Nullable String cursor, Asked asked) {
         var form = door.shown();
-        var view = Asked.of(form, list(where), any, sort, clock).view();
+        var view = asked.view();
         var goal = Goal.read(to, Optional.ofNullable(cursor))
                 .orElseThrow(() -> Problem.malformed("“" + to + "” is no place among records."));
         return views.place(form.table(), view, goal)
@@ -192,16 +168,10 @@ class FindApi {
     /** Everything in view, as {@code csv}, {@code json} or {@code ods}, sent as it is read. */
     @GetMapping("/api/doors/{door}/export")
     @Needs(May.EXPORT)
-    void export(
-            Way door,
-            @RequestParam(defaultValue = "csv") String as,
-            @RequestParam(required = false) String @Nullable [] where,
-            @RequestParam(required = false) @Nullable String any,
-            @RequestParam(required = false) @Nullable String sort,
-            HttpServletResponse response)
+    void export(Way door, @RequestParam(defaultValue = "csv") String as, Asked asked, HttpServletResponse response)
             throws IOException {
         var form = door.shown();
-        var view = Asked.of(form, list(where), any, sort, clock).view();
+        var view = asked.view();
         response.setContentType(
                 switch (as) {
                     case "csv" -> "text/csv;charset=UTF-8";
@@ -247,7 +217,13 @@ class FindApi {
                 .map(kept -> new KeptFind(
                         kept.name(),
                         kept.where().stream()
-                                .map(where -> Asked.renamed(where, form.table().definition()))
+                                .map(where -> Where.of(where)
+                                        .following(name -> form.table()
+                                                .definition()
+                                                .column(name)
+                                                .map(Column::name)
+                                                .orElse(name))
+                                        .toString())
                                 .toList(),
                         kept.any(),
                         kept.sort()))
@@ -257,7 +233,7 @@ class FindApi {
     /** One that asks of a column that is not shown any more is not known here. */
     private static boolean known(Kept kept, ReadyForm form) {
         return kept.where().stream()
-                .map(where -> where.substring(0, Math.max(where.indexOf(':'), 0)))
+                .map(where -> Where.of(where).column())
                 .allMatch(column -> Asked.column(form, column).isPresent());
     }
 

@@ -12,6 +12,7 @@ import io.swagger.v3.oas.models.media.Schema;
 import io.swagger.v3.oas.models.parameters.HeaderParameter;
 import io.swagger.v3.oas.models.parameters.Parameter;
 import io.swagger.v3.oas.models.parameters.PathParameter;
+import io.swagger.v3.oas.models.parameters.QueryParameter;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -33,6 +34,7 @@ import tools.jackson.databind.node.ObjectNode;
 import weft.core.door.Person;
 import weft.core.rule.Command;
 import weft.core.value.Wire;
+import weft.server.find.Asked;
 import weft.store.door.Ways.Way;
 import weft.store.form.FormSchema;
 import weft.store.form.ReadyForm;
@@ -43,6 +45,8 @@ import weft.store.table.StoredTable;
 class ApiDescription {
 
     private static final List<String> KINDS = List.of("field", "words", "picture", "calculated", "button", "lines");
+    private static final Schema<?> TEXT = new JsonSchema().typesItem("string");
+
     /** A value as an answer has it. */
     private static final String VALUE = """
             {"description": "Whole numbers as numbers; decimals as texts, which are exact; dates and times in ISO 8601; a picture
@@ -88,11 +92,13 @@ class ApiDescription {
                                 .types(new LinkedHashSet<>(List.of("string", "number", "boolean", "object", "null")))
                                 .addProperty("id", new JsonSchema().typesItem("integer")))
                 .replaceWithSchema(ObjectNode.class, new JsonSchema().typesItem("object"))
-                .addRequestWrapperToIgnore(ReadyForm.class, StoredTable.class, Way.class, Person.class, Seen.class);
+                .addRequestWrapperToIgnore(
+                        ReadyForm.class, StoredTable.class, Way.class, Person.class, Seen.class, Asked.class);
     }
 
     /** What handlers take that is made of the request, in the place of the request where it stands. */
     @Bean
+    @SuppressWarnings("unchecked") // As Swagger's model has them.
     OperationCustomizer madeOfTheRequest() {
         return (operation, handler) -> {
             for (var parameter : handler.getMethodParameters()) {
@@ -103,6 +109,12 @@ class ApiDescription {
                     operation.addParametersItem(text(new PathParameter().name("table")));
                 } else if (type == Way.class) {
                     operation.addParametersItem(text(new PathParameter().name("door")));
+                } else if (type == Asked.class) {
+                    operation.addParametersItem(new QueryParameter()
+                            .name("where")
+                            .schema(new JsonSchema().typesItem("array").items(TEXT)));
+                    operation.addParametersItem(text(new QueryParameter().name("any")));
+                    operation.addParametersItem(text(new QueryParameter().name("sort")));
                 } else if (type == Seen.class) {
                     operation.addParametersItem(text(new HeaderParameter().name(HttpHeaders.IF_MATCH)));
                 }

@@ -16,6 +16,7 @@ import weft.core.entry.plan.EntryPlan;
 import weft.core.find.Criterion;
 import weft.core.find.CriterionReader;
 import weft.core.find.View.Condition;
+import weft.core.find.Where;
 import weft.core.record.StoredRow;
 import weft.core.table.Table;
 import weft.core.twice.Standing;
@@ -115,16 +116,14 @@ public final class Ways {
     private static Optional<List<Condition>> conditions(ReadyForm form, Door door, LocalDateTime now) {
         var reader = new CriterionReader(form.form().conventions(), now);
         var conditions = new ArrayList<Condition>();
-        for (var where : door.view().where()) {
-            int colon = where.indexOf(':');
-            var name = where.substring(0, Math.max(colon, 0));
-            var column = name.equals(Standing.COLUMN.name())
+        for (var written : door.view().where()) {
+            var where = Where.of(written);
+            var column = where.column().equals(Standing.COLUMN.name())
                     ? Optional.of(Standing.COLUMN)
-                    : form.table().definition().column(name);
-            var typed = where.substring(colon + 1);
+                    : form.table().definition().column(where.column());
             if (column.isEmpty()
-                    || typed.isBlank()
-                    || !(reader.read(column.get(), typed) instanceof Criterion.Read(var criterion))) {
+                    || where.typed().isBlank()
+                    || !(reader.read(column.get(), where.typed()) instanceof Criterion.Read(var criterion))) {
                 return Optional.empty();
             }
             conditions.add(new Condition(column.get(), form.label(column.get()), criterion));
