@@ -21,7 +21,7 @@ export function Goes({ report, columns, change }: Props) {
     key: report.key,
     doubles: report.how,
   });
-  const goes = (from: number, changed: Partial<Schemas["Goes"]>) => {
+  const goes = (from: number, changed: Partial<Schemas["GoesAsked"]>) => {
     const to = now();
     const all = (to.columns ?? []).map((each) => (each.from === from ? { ...each, ...changed } : each));
     const there = all.map((each) => each.into);

@@ -14,6 +14,12 @@ public @interface Needs {
     /** One of these; none for whoever may go through. */
     May[] value() default {};
 
+    /** What one must be let do besides; none for nothing more. */
+    May[] with() default {};
+
+    /** Whether papers must be keyed twice at the door, and whoever comes be somebody in particular, who could have keyed first. */
+    boolean twice() default false;
+
     /** Whether every record of the table must be in view, since the answer tells of all of them. */
     boolean all() default false;
 }

@@ -93,8 +93,13 @@ public class Passage implements WebMvcConfigurer {
         var way = ways.latest(pass, LocalDateTime.now(clock)).orElseThrow(() -> unknown(id));
         var needs = Objects.requireNonNull(parameter.getMethodAnnotation(Needs.class), "a handler that says no needs");
         if (needs.value().length > 0 && Arrays.stream(needs.value()).noneMatch(way.pass()::may)
+                || !Arrays.stream(needs.with()).allMatch(way.pass()::may)
                 || needs.all() && !way.pass().seesAll()) {
             throw Problem.forbidden(refusal(pass.door(), needs));
+        }
+        if (needs.twice()
+                && (way.pass().person().isEmpty() || pass.door().twice().isEmpty())) {
+            throw Problem.unknown("second keying at the door “" + pass.door().title() + "”");
         }
         request.setAttribute(Passed.ATTRIBUTE, way, RequestAttributes.SCOPE_REQUEST);
         return way;

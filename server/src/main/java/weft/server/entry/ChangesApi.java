@@ -1,13 +1,10 @@
 package weft.server.entry;
 
 import java.time.Clock;
-import java.time.LocalDateTime;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -15,28 +12,17 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
-import weft.core.entry.Batch;
-import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
-import weft.core.formula.Formula;
 import weft.core.record.StoredRow;
-import weft.core.record.StoredRows;
-import weft.core.table.Column;
 import weft.core.table.Faults;
-import weft.core.value.Reading;
-import weft.core.value.Typed;
 import weft.core.value.Value;
-import weft.core.value.ValueReader;
 import weft.server.door.Needs;
 import weft.server.find.Asked;
 import weft.server.http.Problem;
 import weft.store.door.Ways.Way;
 import weft.store.entry.ChangingMany;
-import weft.store.entry.ChangingMany.Wanted;
 import weft.store.entry.LastWord;
-import weft.store.entry.Saving;
-import weft.store.entry.Sent;
 import weft.store.find.Views;
 import weft.store.record.ChangeSets;
 import weft.store.record.NotSaved;
@@ -56,15 +42,13 @@ class ChangesApi {
 
     private final Views views;
     private final Records records;
-    private final Saving saving;
     private final ChangingMany changing;
     private final ChangeSets changes;
     private final Clock clock;
 
-    ChangesApi(Views views, Records records, Saving saving, ChangingMany changing, ChangeSets changes, Clock clock) {
+    ChangesApi(Views views, Records records, ChangingMany changing, ChangeSets changes, Clock clock) {
         this.views = views;
         this.records = records;
-        this.saving = saving;
         this.changing = changing;
         this.changes = changes;
         this.clock = clock;
@@ -126,30 +110,28 @@ class ChangesApi {
     @PostMapping("/api/doors/{door}/changes")
     @Needs(May.CHANGE)
     ChangesMade change(Way door, @RequestBody ChangesAsked asked) {
-        var setting = setting(door, asked.set());
-        var meant = meant(door, asked);
-        var left = new ArrayList<RowFinding>();
-        var stopped = new LinkedHashMap<Long, Boolean>();
-        var wanted = new ArrayList<Wanted>();
-        var rows = Batch.remembering(saving.rows(door.saving()));
-        for (var record : meant) {
-            var draft = draft(door, record, setting, rows);
-            if (draft.reason().isPresent()) {
-                stopped.put(record.row(), true);
-                left.add(draft.reason().get());
-            }
-            draft.sent().ifPresent(sent -> wanted.add(new Wanted(record.row(), sent)));
+        if (asked.set().isEmpty()) {
+            throw new Faults("set", "Say which field is set to what.");
         }
-        var outcome = made(door, asked, wanted);
-        outcome.left().forEach(each -> {
-            stopped.put(each.row(), true);
-            findings(door, each.row(), each.findings(), left);
-        });
+        var settings = asked.set().entrySet().stream()
+                .map(each -> ChangingMany.setting(
+                        door,
+                        each.getKey(),
+                        Optional.ofNullable(each.getValue().typed()),
+                        Optional.ofNullable(each.getValue().formula())))
+                .toList();
+        var meant = meant(door, asked);
+        var outcome = made(door, meant, settings, !Boolean.TRUE.equals(asked.rehearse()));
+        var left = new ArrayList<RowFinding>();
+        outcome.left().forEach(each -> findings(door, each.row(), each.findings(), left));
         return new ChangesMade(
                 outcome.id().isPresent() ? outcome.id().getAsLong() : null,
                 meant.size(),
                 outcome.changes().size(),
-                stopped.size(),
+                Math.toIntExact(outcome.left().stream()
+                        .map(ChangingMany.Left::row)
+                        .distinct()
+                        .count()),
                 outcome.changes().stream()
                         .limit(EXAMPLES)
                         .map(change -> new Example(
@@ -160,12 +142,10 @@ class ChangesApi {
                 left.stream().limit(FINDINGS).toList());
     }
 
-    private ChangingMany.Outcome made(Way door, ChangesAsked asked, List<Wanted> wanted) {
-        if (wanted.isEmpty()) {
-            return new ChangingMany.Outcome(OptionalLong.empty(), List.of(), List.of());
-        }
+    private ChangingMany.Outcome made(
+            Way door, List<StoredRow> meant, List<ChangingMany.Setting> settings, boolean keeps) {
         try {
-            return Boolean.TRUE.equals(asked.rehearse()) ? changing.rehearse(wanted) : changing.change(wanted);
+            return changing.set(door, meant, settings, keeps);
         } catch (Stale changed) {
             throw new Problem(
                     HttpStatus.CONFLICT,
@@ -179,38 +159,6 @@ class ChangesApi {
                 .it()
                 .forEach(finding -> all.add(new RowFinding(
                         row, finding.field(), finding.code(), finding.severity(), finding.message(), finding.rule())));
-    }
-
-    /** What a column is set to, read once. */
-    private record Setting(Column column, Optional<String> typed, Optional<String> formula) {}
-
-    /** 422 where a column cannot be set, or a formula cannot be read: it may speak of what the door shows only. */
-    private static List<Setting> setting(Way door, Map<String, SetTo> set) {
-        if (set.isEmpty()) {
-            throw new Faults("set", "Say which field is set to what.");
-        }
-        var plan = door.shown().plan();
-        var settings = new ArrayList<Setting>();
-        set.forEach((name, to) -> {
-            var where = "set." + name;
-            var column =
-                    plan.takes(name).orElseThrow(() -> new Faults(where, "This form has no field for “" + name + "”."));
-            if ((to.typed() == null) == (to.formula() == null)) {
-                throw new Faults(where, "A field is set to what is typed or to a formula: one of the two.");
-            }
-            if (to.formula() != null) {
-                try {
-                    plan.formula(to.formula());
-                } catch (Formula.Misread misread) {
-                    throw new Faults(where, misread.sentence());
-                }
-            }
-            if (!plan.node(column).orElseThrow().field().open()) {
-                throw new Faults(where, plan.label(column) + " cannot be changed by this door.");
-            }
-            settings.add(new Setting(column, Optional.ofNullable(to.typed()), Optional.ofNullable(to.formula())));
-        });
-        return settings;
     }
 
     /** The records meant, of those in view; 422 when they are too many. */
@@ -244,65 +192,6 @@ class ChangesApi {
         if (records > MOST) {
             throw new Faults("where", "Up to %,d records are changed as one. Find fewer of them.".formatted(MOST));
         }
-    }
-
-    /** The change of one record as it would be sent alone, or why it cannot be said; neither when it is gone by now. */
-    private record Drafted(Optional<Sent> sent, Optional<RowFinding> reason) {}
-
-    private Drafted draft(Way door, StoredRow seen, List<Setting> settings, StoredRows rows) {
-        var form = door.saving();
-        var whole = door.pass().door().isEverything() ? Optional.of(seen) : records.find(form.table(), seen.id());
-        if (whole.isEmpty()) {
-            return new Drafted(Optional.empty(), Optional.empty());
-        }
-        var stored = whole.get();
-        var around = new Draft.Around(door.pass().called(), Map.of(), Map.of(), Map.of());
-        var bare = new Draft(typed(door, stored), OptionalLong.of(stored.id()), stored.values(), around);
-        var reader = new ValueReader(form.form().conventions(), LocalDateTime.now(clock));
-        var typed = new LinkedHashMap<>(bare.typed());
-        for (var setting : settings) {
-            if (setting.typed().isPresent()) {
-                typed.put(
-                        setting.column().name(), new Typed.Keyed(setting.typed().get()));
-                continue;
-            }
-            switch (saving.answer(form, bare, setting.formula().orElseThrow(), rows)
-                    .in(setting.column(), reader)) {
-                case Reading.Read(var value, var _) ->
-                    typed.put(setting.column().name(), new Typed.Given(value));
-                case Reading.Refused(var reason, var message) -> {
-                    var label = form.plan().label(setting.column());
-                    return new Drafted(
-                            Optional.empty(),
-                            Optional.of(new RowFinding(
-                                    stored.row(),
-                                    setting.column().name(),
-                                    Finding.code(reason),
-                                    Finding.Severity.STOP,
-                                    label + " can't be worked out. " + message,
-                                    "")));
-                }
-            }
-        }
-        var draft = new Draft(typed, bare.record(), bare.stored(), around);
-        return new Drafted(
-                Optional.of(new Sent(
-                        form,
-                        draft,
-                        stored.version(),
-                        Optional.empty(),
-                        door.pass().by())),
-                Optional.empty());
-    }
-
-    /** What stands in the fields of a record that nobody typed into. */
-    private static Map<String, Typed> typed(Way door, StoredRow stored) {
-        var typed = new LinkedHashMap<String, Typed>();
-        door.saving().plan().columns().forEach(column -> {
-            Value value = stored.of(column.name());
-            typed.put(column.name(), value.isEmpty() ? Typed.NOTHING : new Typed.Given(value));
-        });
-        return typed;
     }
 
     /** How many records are again what they were. */

@@ -1,7 +1,6 @@
 package weft.server.imports;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -16,15 +15,12 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
-import weft.core.table.Column;
-import weft.core.table.Constraint;
-import weft.core.table.Table;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
 import weft.core.value.Value;
 import weft.server.http.Problem;
 import weft.server.imports.ImportReport.MisfitJson;
-import weft.store.imports.ImportColumn;
+import weft.store.imports.Goes;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.Brought;
 import weft.store.imports.Into;
@@ -53,11 +49,17 @@ class AppendingApi {
      * @param dayOrder how its dates are written, where it could be read two ways
      * @param decimalSign likewise of its numbers
      */
-    record Goes(
+    record GoesAsked(
             int from,
             @Nullable String into,
             @Nullable DayOrder dayOrder,
-            @Nullable DecimalSign decimalSign) {}
+            @Nullable DecimalSign decimalSign) {
+
+        Goes goes() {
+            return new Goes(
+                    from, Optional.ofNullable(into), Optional.ofNullable(dayOrder), Optional.ofNullable(decimalSign));
+        }
+    }
 
     /**
      * How the rows go into the table.
@@ -67,7 +69,7 @@ class AppendingApi {
      * @param doubles what is done with such a row; skipped where it is not said
      */
     record AppendAsked(
-            @Nullable List<Goes> columns,
+            @Nullable List<GoesAsked> columns,
             @Nullable List<String> key,
             @Nullable Doubles doubles) {}
 
@@ -157,80 +159,13 @@ class AppendingApi {
     }
 
     private static Into into(Brought brought, StoredTable table, AppendAsked asked) {
-        var definition = table.definition();
-        if (definition.shownOnly()) {
-            throw Problem.malformed(definition.title() + " is a view. It takes no rows.");
-        }
-        var columns =
-                asked.columns() == null ? matched(brought, definition) : chosen(brought, definition, asked.columns());
-        if (columns.isEmpty()) {
-            throw Problem.malformed("No column of the file goes into one of " + definition.title() + ". Choose one.");
-        }
-        var names = columns.stream().map(column -> column.column().name()).toList();
-        var key = asked.key() == null ? usualKey(definition, names) : asked.key();
-        key.stream().filter(name -> !names.contains(name)).findFirst().ifPresent(name -> {
-            throw Problem.malformed(
-                    "Nothing of the file goes into “%s”, so doubles can't be known by it.".formatted(name));
-        });
-        return new Into(table, columns, key, asked.doubles() == null ? Doubles.SKIP : asked.doubles());
-    }
-
-    /** Columns of the same title or name, as they are called now or once were. */
-    private static List<ImportColumn> matched(Brought brought, Table table) {
-        var taken = new HashSet<String>();
-        var columns = new ArrayList<ImportColumn>();
-        for (var from : brought.columns()) {
-            table.columns().stream()
-                    .filter(column -> column.shownOnly().isEmpty())
-                    .filter(column ->
-                            column.title().equalsIgnoreCase(from.column().title())
-                                    || column.answersTo(from.column().name()))
-                    .filter(column -> taken.add(column.name()))
-                    .findFirst()
-                    .ifPresent(column -> columns.add(from.into(column, Optional.empty(), Optional.empty())));
-        }
-        return columns;
-    }
-
-    private static List<ImportColumn> chosen(Brought brought, Table table, List<Goes> asked) {
-        var taken = new HashSet<String>();
-        var columns = new ArrayList<ImportColumn>();
-        for (var goes : asked) {
-            if (goes.from() < 0 || goes.from() >= brought.columns().size()) {
-                throw Problem.malformed("The file has no column %d.".formatted(goes.from() + 1));
-            }
-            if (goes.into() == null) {
-                continue;
-            }
-            var column = table.column(goes.into())
-                    .orElseThrow(
-                            () -> Problem.malformed("%s has no column “%s”.".formatted(table.title(), goes.into())));
-            if (column.shownOnly().isPresent()) {
-                throw Problem.malformed("%s can't be written. %s"
-                        .formatted(column.title(), column.shownOnly().get()));
-            }
-            if (!taken.add(column.name())) {
-                throw Problem.malformed("Two columns of the file go into %s. Choose one.".formatted(column.title()));
-            }
-            columns.add(brought.columns()
-                    .get(goes.from())
-                    .into(column, Optional.ofNullable(goes.dayOrder()), Optional.ofNullable(goes.decimalSign())));
-        }
-        return columns;
-    }
-
-    /** What no two records share, as far as the file has it: a column, else several. */
-    private static List<String> usualKey(Table table, List<String> there) {
-        return table.columns().stream()
-                .filter(column -> column.unique() && there.contains(column.name()))
-                .map(Column::name)
-                .findFirst()
-                .map(List::of)
-                .or(() -> table.constraints().stream()
-                        .filter(each -> each instanceof Constraint.Unique && there.containsAll(each.columns()))
-                        .map(Constraint::columns)
-                        .findFirst())
-                .orElse(List.of());
+        return Goes.into(
+                brought,
+                table,
+                Optional.ofNullable(asked.columns())
+                        .map(all -> all.stream().map(GoesAsked::goes).toList()),
+                Optional.ofNullable(asked.key()),
+                asked.doubles() == null ? Doubles.SKIP : asked.doubles());
     }
 
     private static AppendReport report(Brought brought, Into into, Came came) {

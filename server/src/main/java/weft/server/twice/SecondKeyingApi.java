@@ -15,8 +15,6 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
 import weft.core.entry.Assessment;
-import weft.core.entry.draft.Finding;
-import weft.core.entry.draft.Findings;
 import weft.core.table.Column;
 import weft.core.twice.AtOnce;
 import weft.core.twice.Standing;
@@ -29,7 +27,6 @@ import weft.server.entry.Drafts;
 import weft.server.http.Problem;
 import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
-import weft.store.entry.Saving;
 import weft.store.entry.Stopped;
 import weft.store.twice.Papers;
 import weft.store.twice.SecondKeying;
@@ -41,16 +38,13 @@ import weft.store.twice.Which;
 class SecondKeyingApi {
 
     private final Drafts drafts;
-    private final Saving saving;
     private final Papers papers;
     private final SecondKeying keying;
     private final TwicePapers called;
     private final WorkTaking work;
 
-    SecondKeyingApi(
-            Drafts drafts, Saving saving, Papers papers, SecondKeying keying, TwicePapers called, WorkTaking work) {
+    SecondKeyingApi(Drafts drafts, Papers papers, SecondKeying keying, TwicePapers called, WorkTaking work) {
         this.drafts = drafts;
-        this.saving = saving;
         this.papers = papers;
         this.keying = keying;
         this.called = called;
@@ -75,9 +69,9 @@ class SecondKeyingApi {
             boolean settles) {}
 
     @GetMapping("/api/doors/{door}/twice")
-    @Needs
+    @Needs(twice = true)
     TwiceState state(Way door) {
-        var twice = TwicePapers.at(door);
+        var twice = door.pass().door().twice().orElseThrow();
         var waiting = papers.waiting(door);
         boolean keys = door.pass().may(May.ADD);
         boolean settles = TwicePapers.maySettle(door);
@@ -108,9 +102,8 @@ class SecondKeyingApi {
 
     /** Takes a paper: nobody else gets it until it is keyed or left, or for half an hour after the last field. */
     @PostMapping("/api/doors/{door}/twice/take")
-    @Needs(May.ADD)
+    @Needs(value = May.ADD, twice = true)
     PaperTaken take(Way door, @RequestBody PaperAsked asked) {
-        TwicePapers.at(door);
         return new PaperTaken(papers.take(door, called.asked(door, asked.typed()))
                 .map(paper -> called.json(door, paper))
                 .orElse(null));
@@ -118,47 +111,22 @@ class SecondKeyingApi {
 
     /** Puts a paper back for others. */
     @PostMapping("/api/doors/{door}/twice/{record}/leave")
-    @Needs(May.ADD)
+    @Needs(value = May.ADD, twice = true)
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void leave(Way door, @PathVariable long record) {
-        TwicePapers.at(door);
         papers.leave(door, record);
     }
 
     /** What is to be said of a second keying as it is typed: as of a new entry, but for what the first keying stands in the way of. */
     @PostMapping("/api/doors/{door}/twice/{record}/assess")
-    @Needs(May.ADD)
+    @Needs(value = May.ADD, twice = true)
     AssessmentJson assess(Way door, @PathVariable long record, @RequestBody DraftJson draft) {
-        TwicePapers.at(door);
         var way = drafts.begunOn(door, draft);
         return AssessmentJson.of(way.narrowing().of(assessed(way, record, draft)));
     }
 
     private Assessment assessed(Way way, long record, DraftJson draft) {
-        var paper = papers.inHand(way, record).paper();
-        var sent = drafts.sent(way, draft.of(null), 0, Optional.empty());
-        // What is compared is keyed: nothing begins as it would in a new entry, of this day and by this person.
-        var keyed = new LinkedHashMap<String, Value>();
-        Papers.compared(way).stream()
-                .filter(column -> !sent.draft().says(column.name()))
-                .forEach(column -> keyed.put(column.name(), Value.EMPTY));
-        keyed.putAll(paper);
-        var whole = saving.assess(sent.form(), sent.draft().with(keyed));
-        return new Assessment(
-                whole.values(),
-                whole.readings(),
-                whole.fields(),
-                new Findings(whole.findings().all().stream()
-                        .filter(finding -> finding.stops() && !stored(finding))
-                        .toList()),
-                whole.offers(),
-                whole.shown(),
-                List.of());
-    }
-
-    /** Whether it says that a record is there already: the first keying of this very paper. */
-    private static boolean stored(Finding finding) {
-        return finding.code() == Finding.Code.UNIQUE || finding.code() == Finding.Code.OVERLAP;
+        return keying.assess(way, record, drafts.sent(way, draft.of(null), 0, Optional.empty()));
     }
 
     /**
@@ -180,9 +148,8 @@ class SecondKeyingApi {
 
     /** What is told of a field as it is left, where differences are told at once. */
     @PostMapping("/api/doors/{door}/twice/{record}/fields/{column}")
-    @Needs(May.ADD)
+    @Needs(value = May.ADD, twice = true)
     FieldTold field(Way door, @PathVariable long record, @PathVariable String column, @RequestBody DraftJson draft) {
-        TwicePapers.at(door);
         var way = drafts.begunOn(door, draft);
         var field = way.shown()
                 .plan()
@@ -213,9 +180,8 @@ class SecondKeyingApi {
 
     /** Ends a second keying. The same sent again is answered as done. */
     @PostMapping("/api/doors/{door}/twice/{record}")
-    @Needs(May.ADD)
+    @Needs(value = May.ADD, twice = true)
     SecondEnded finish(Way door, @PathVariable long record, @RequestBody SecondKeyed asked) {
-        TwicePapers.at(door);
         var done = keying.done(door, record);
         if (done.isPresent()) {
             return new SecondEnded(done.get(), Map.of());

@@ -64,9 +64,8 @@ class SettlingApi {
 
     /** The next paper that whoever asks could settle, after that record. */
     @GetMapping("/api/doors/{door}/twice/settling")
-    @Needs(May.CHANGE)
+    @Needs(value = May.CHANGE, with = May.SEE, twice = true)
     NextToSettle next(Way door, @RequestParam(required = false) @Nullable Long after) {
-        TwicePapers.settles(door);
         return new NextToSettle(
                 settling.toSettle(door, after == null ? OptionalLong.empty() : OptionalLong.of(after))
                         .map(paper -> json(door, paper))
@@ -109,9 +108,8 @@ class SettlingApi {
 
     /** Settles a paper: the record takes what was chosen. If-Match says which version of it was seen. */
     @PostMapping("/api/doors/{door}/twice/{record}/settle")
-    @Needs(May.CHANGE)
+    @Needs(value = May.CHANGE, with = May.SEE, twice = true)
     ResponseEntity<RecordJson> settle(Way door, @PathVariable long record, Seen seen, @RequestBody Settled asked) {
-        TwicePapers.settles(door);
         var choices = new LinkedHashMap<String, Settling.Choice>();
         asked.choices().forEach((column, choice) -> choices.put(column, choice(choice)));
         settling.settle(door, record, seen.version(), choices, asked.answers() == null ? Map.of() : asked.answers());

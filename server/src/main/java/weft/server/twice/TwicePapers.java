@@ -13,10 +13,8 @@ import weft.core.find.Criterion;
 import weft.core.find.CriterionReader;
 import weft.core.table.Column;
 import weft.core.table.Faults;
-import weft.core.twice.Twice;
 import weft.core.value.NormalText;
 import weft.core.value.Value;
-import weft.server.http.Problem;
 import weft.store.door.Ways.Way;
 import weft.store.people.People;
 import weft.store.twice.Papers.Paper;
@@ -32,24 +30,6 @@ class TwicePapers {
     TwicePapers(People people, Clock clock) {
         this.people = people;
         this.clock = clock;
-    }
-
-    /** How papers are keyed twice at a door; 404 when none is there, and for nobody in particular, who could have keyed first. */
-    static Twice at(Way way) {
-        return way.pass()
-                .person()
-                .flatMap(_ -> way.pass().door().twice())
-                .orElseThrow(() -> Problem.unknown(
-                        "second keying at the door “" + way.pass().door().title() + "”"));
-    }
-
-    /** 403 for who may not settle by that door. */
-    static void settles(Way way) {
-        at(way);
-        if (!maySettle(way)) {
-            throw Problem.forbidden("By the door “" + way.pass().door().title()
-                    + "” one may not change records, and so settle nothing.");
-        }
     }
 
     static boolean maySettle(Way way) {
@@ -96,7 +76,8 @@ class TwicePapers {
                     .table()
                     .definition()
                     .column(name)
-                    .filter(each -> at(way).paper().contains(each.name()))
+                    .filter(each ->
+                            way.pass().door().twice().orElseThrow().paper().contains(each.name()))
                     .orElseThrow(() -> new Faults(name, "Papers are not recognised by “" + name + "” at this door."));
             var text = NormalText.of(given);
             if (text.isEmpty()) {

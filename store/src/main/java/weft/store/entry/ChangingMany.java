@@ -1,18 +1,35 @@
 package weft.store.entry;
 
+import java.time.Clock;
+import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
 import weft.core.entry.Assessment;
 import weft.core.entry.Batch;
 import weft.core.entry.EntryEngine;
+import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
+import weft.core.formula.Formula;
+import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
+import weft.core.table.Column;
+import weft.core.table.Faults;
+import weft.core.value.Reading;
+import weft.core.value.Typed;
 import weft.core.value.Value;
+import weft.core.value.ValueReader;
 import weft.store.Attempts;
+import weft.store.door.Ways.Way;
+import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter;
 import weft.store.record.NotSaved;
+import weft.store.record.Records;
 import weft.store.record.Stale;
 
 /** Changes many records as one, by the rules that hold for each of them alone. */
@@ -21,16 +38,54 @@ public final class ChangingMany {
     private final Batch batch;
     private final Saving saving;
     private final EntryWriter writer;
+    private final Records records;
+    private final Clock clock;
 
     /** Each record goes the way of a single change. */
-    public ChangingMany(EntryEngine engine, Saving saving, EntryWriter writer) {
+    public ChangingMany(EntryEngine engine, Saving saving, EntryWriter writer, Records records, Clock clock) {
         this.batch = new Batch(engine);
         this.saving = saving;
         this.writer = writer;
+        this.records = records;
+        this.clock = clock;
     }
 
     /** A record that is to be changed: its row, and the change as it would be sent alone. */
-    public record Wanted(long row, Sent sent) {}
+    private record Wanted(long row, Sent sent) {}
+
+    /**
+     * What a field is set to: what is typed, or what a formula comes to for each record.
+     *
+     * @param column the field's
+     */
+    public record Setting(Column column, Optional<String> typed, Optional<String> formula) {}
+
+    /**
+     * What fields of a form by a door are set to: to what is typed or to a formula, one of the two, which may speak of what the
+     * door shows only.
+     *
+     * @throws Faults naming each place where one cannot be set so
+     */
+    public static Setting setting(Way door, String name, Optional<String> typed, Optional<String> formula) {
+        var plan = door.shown().plan();
+        var where = "set." + name;
+        var column =
+                plan.takes(name).orElseThrow(() -> new Faults(where, "This form has no field for “" + name + "”."));
+        if (typed.isPresent() == formula.isPresent()) {
+            throw new Faults(where, "A field is set to what is typed or to a formula: one of the two.");
+        }
+        formula.ifPresent(text -> {
+            try {
+                plan.formula(text);
+            } catch (Formula.Misread misread) {
+                throw new Faults(where, misread.sentence());
+            }
+        });
+        if (!plan.node(column).orElseThrow().field().open()) {
+            throw new Faults(where, plan.label(column) + " cannot be changed by this door.");
+        }
+        return new Setting(column, typed, formula);
+    }
 
     /** A record that changes: its row, and the columns that do, before and after. */
     public record Change(long row, Map<String, Value> before, Map<String, Value> after) {}
@@ -48,23 +103,82 @@ public final class ChangingMany {
     private record Ready(Wanted wanted, Change change, EntryWriter.Part part) {}
 
     /**
-     * What would change, and what would be in the way. Nothing is written.
+     * Sets fields of many records: of those that nothing is in the way of, in one transaction; the others stay as they are.
      *
-     * @param wanted one at least, all by one form
+     * @param meant the records, of those in view
+     * @param keeps whether anything is written; else it is only said what would be
+     * @throws Stale when somebody changed one of them meanwhile; nothing is changed then
      */
-    public Outcome rehearse(List<Wanted> wanted) {
+    public Outcome set(Way door, List<StoredRow> meant, List<Setting> settings, boolean keeps) {
+        var left = new ArrayList<Left>();
+        var wanted = new ArrayList<Wanted>();
+        var rows = Batch.remembering(saving.rows(door.saving()));
+        for (var record : meant) {
+            wanted(door, record, settings, rows, left).ifPresent(wanted::add);
+        }
+        if (wanted.isEmpty()) {
+            return new Outcome(OptionalLong.empty(), List.of(), left);
+        }
+        var outcome = keeps ? change(wanted) : rehearse(wanted);
+        return new Outcome(
+                outcome.id(),
+                outcome.changes(),
+                Stream.concat(left.stream(), outcome.left().stream()).toList());
+    }
+
+    /** The change of one record as it would be sent alone; none when it is gone by now, or when a formula cannot be followed. */
+    private Optional<Wanted> wanted(
+            Way door, StoredRow seen, List<Setting> settings, StoredRows rows, List<Left> left) {
+        var form = door.saving();
+        var whole = door.pass().door().isEverything() ? Optional.of(seen) : records.find(form.table(), seen.id());
+        if (whole.isEmpty()) {
+            return Optional.empty();
+        }
+        var stored = whole.get();
+        var around = new Draft.Around(door.pass().called(), Map.of(), Map.of(), Map.of());
+        var bare = new Draft(untyped(form, stored), OptionalLong.of(stored.id()), stored.values(), around);
+        var reader = new ValueReader(form.form().conventions(), LocalDateTime.now(clock));
+        var typed = new LinkedHashMap<>(bare.typed());
+        for (var setting : settings) {
+            var name = setting.column().name();
+            if (setting.typed().isPresent()) {
+                typed.put(name, new Typed.Keyed(setting.typed().get()));
+                continue;
+            }
+            switch (saving.answer(form, bare, setting.formula().orElseThrow(), rows)
+                    .in(setting.column(), reader)) {
+                case Reading.Read(var value, var _) -> typed.put(name, new Typed.Given(value));
+                case Reading.Refused(var reason, var message) -> {
+                    var words = form.plan().label(setting.column()) + " can't be worked out. " + message;
+                    left.add(new Left(stored.row(), Findings.of(Finding.stop(name, Finding.code(reason), words))));
+                    return Optional.empty();
+                }
+            }
+        }
+        var draft = new Draft(typed, bare.record(), bare.stored(), around);
+        var sent = new Sent(
+                form, draft, stored.version(), Optional.empty(), door.pass().by());
+        return Optional.of(new Wanted(seen.row(), sent));
+    }
+
+    /** What stands in the fields of a record that nobody typed into. */
+    private static Map<String, Typed> untyped(ReadyForm form, StoredRow stored) {
+        var typed = new LinkedHashMap<String, Typed>();
+        form.plan().columns().forEach(column -> {
+            var value = stored.of(column.name());
+            typed.put(column.name(), value.isEmpty() ? Typed.NOTHING : new Typed.Given(value));
+        });
+        return typed;
+    }
+
+    private Outcome rehearse(List<Wanted> wanted) {
         var left = new ArrayList<Left>();
         var ready = ready(wanted, left);
         return new Outcome(
                 OptionalLong.empty(), ready.stream().map(Ready::change).toList(), left);
     }
 
-    /**
-     * Changes those that nothing is in the way of, in one transaction; the others stay as they are.
-     *
-     * @throws Stale when somebody changed one of them meanwhile; nothing is changed then
-     */
-    public Outcome change(List<Wanted> wanted) {
+    private Outcome change(List<Wanted> wanted) {
         try {
             // What was lost in a race is seen at the next try.
             return Attempts.of(() -> changed(wanted), e -> e instanceof NotSaved);

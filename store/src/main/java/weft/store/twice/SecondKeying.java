@@ -10,6 +10,9 @@ import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
+import weft.core.entry.Assessment;
+import weft.core.entry.draft.Finding;
+import weft.core.entry.draft.Findings;
 import weft.core.table.Column;
 import weft.core.twice.AtOnce;
 import weft.core.twice.Comparison;
@@ -18,6 +21,8 @@ import weft.core.twice.Twice;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.store.door.Ways.Way;
+import weft.store.entry.Saving;
+import weft.store.entry.Sent;
 import weft.store.record.ValuesJson;
 
 /** The second keying of a paper: what is told of a field as it is left, and what comes of the whole. */
@@ -25,15 +30,44 @@ public final class SecondKeying {
 
     private final DSLContext sql;
     private final Clock clock;
+    private final Saving saving;
     private final Papers papers;
     private final Settling settling;
 
     /** Of those papers. */
-    public SecondKeying(DSLContext sql, Papers papers, Settling settling, Clock clock) {
+    public SecondKeying(DSLContext sql, Saving saving, Papers papers, Settling settling, Clock clock) {
         this.sql = sql;
         this.clock = clock;
+        this.saving = saving;
         this.papers = papers;
         this.settling = settling;
+    }
+
+    /** What is to be said of a second keying as it is typed: as of a new entry, but for what the first keying stands in the way of. */
+    public Assessment assess(Way way, long record, Sent sent) {
+        var paper = papers.inHand(way, record).paper();
+        // What is compared is keyed: nothing begins as it would in a new entry, of this day and by this person.
+        var keyed = new LinkedHashMap<String, Value>();
+        Papers.compared(way).stream()
+                .filter(column -> !sent.draft().says(column.name()))
+                .forEach(column -> keyed.put(column.name(), Value.EMPTY));
+        keyed.putAll(paper);
+        var whole = saving.assess(sent.form(), sent.draft().with(keyed));
+        return new Assessment(
+                whole.values(),
+                whole.readings(),
+                whole.fields(),
+                new Findings(whole.findings().all().stream()
+                        .filter(finding -> finding.stops() && !stored(finding))
+                        .toList()),
+                whole.offers(),
+                whole.shown(),
+                List.of());
+    }
+
+    /** Whether it says that a record is there already: the first keying of this very paper. */
+    private static boolean stored(Finding finding) {
+        return finding.code() == Finding.Code.UNIQUE || finding.code() == Finding.Code.OVERLAP;
     }
 
     /**
