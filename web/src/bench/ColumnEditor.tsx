@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Column, type DayOrder, type DecimalSign, type Table } from "../api/client";
-import { TYPES } from "../model/types";
+import { FACTS, TYPES } from "../model/types";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 import { LinkTo } from "./LinkTo";
@@ -16,9 +16,6 @@ interface Props {
   changed: () => void;
 }
 
-const RANGED = new Set(["whole", "decimal", "date", "time", "datetime"]);
-
-const WORDS = new Set(["text", "longtext", "choice"]);
 const DAYS = {
   "month-first": "8/1/2026 is 1 August",
   "day-first": "8/1/2026 is 8 January",
@@ -35,6 +32,7 @@ interface Written {
 /** What a column is: its title, type and rules. The stored values are looked at before anything is changed. */
 export function ColumnEditor({ table, column, close, changed }: Props) {
   const now = table.columns.find((each) => each.name === column);
+  const wasWords = now !== undefined && FACTS[now.type].sort === "words";
   const [to, setTo] = useState<Column>(now ?? ({ title: "", type: "text" } as Column));
   const [choices, setChoices] = useState((now?.choices ?? []).join("\n"));
   const [removing, setRemoving] = useState(false);
@@ -96,7 +94,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
           choices={TYPES}
           set={(next) => set({ type: next, scale: null, min: null, max: null } as Partial<Column>)}
         />
-        {WORDS.has(now?.type ?? "") && (type === "date" || type === "datetime") && (
+        {wasWords && FACTS[type].sort === "dated" && (
           <Choice
             name="Stored dates are written"
             value={written.dayOrder ?? "month-first"}
@@ -104,7 +102,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
             set={(dayOrder) => setWritten({ dayOrder })}
           />
         )}
-        {WORDS.has(now?.type ?? "") && (type === "whole" || type === "decimal") && (
+        {wasWords && FACTS[type].sort === "number" && (
           <Choice
             name="Stored numbers are written"
             value={written.decimalSign ?? "point"}
@@ -132,7 +130,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
             set={(scale) => set({ scale: /^\d+$/.test(scale) ? Number(scale) : null })}
           />
         )}
-        {RANGED.has(type) && (
+        {FACTS[type].ranged && (
           <>
             <Writing
               name="Least"

@@ -4,6 +4,7 @@ import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 
 import type { Choice, Column, FormField, StoredRecord } from "../api/client";
 import { Stored } from "../model/Stored";
 import { shown } from "../model/shown";
+import { FACTS } from "../model/types";
 import { type Ahead, CellInPlace, type InTheWay } from "./CellInPlace";
 import { PAGE, type Source } from "./source";
 
@@ -304,19 +305,9 @@ function Cell({
   );
 }
 
-function numeric(column: Column) {
-  return column.type === "whole" || column.type === "decimal";
-}
+const numeric = (column: Column) => FACTS[column.type].sort === "number";
 
 function width(column: Column): string {
   const title = column.title.length * 8 + 40;
-  const value: Record<string, number> = {
-    longtext: 320,
-    datetime: 170,
-    date: 110,
-    time: 84,
-    yesno: 70,
-    whole: 90,
-  };
-  return `${Math.max(Math.min(title, 220), value[column.type] ?? 150)}px`;
+  return `${Math.max(Math.min(title, 220), FACTS[column.type].width)}px`;
 }

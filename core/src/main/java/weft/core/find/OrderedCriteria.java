@@ -96,7 +96,7 @@ final class OrderedCriteria {
         if (text.isBlank()) {
             throw TextCriteria.nothingQuoted();
         }
-        if (column.type() == ColumnType.DATE || column.type() == ColumnType.DATETIME) {
+        if (column.type().isDated()) {
             var period = periods.read(text).or(() -> day(text).map(day -> new Periods.Period(day, day)));
             if (period.isPresent()) {
                 return column.type() == ColumnType.DATE ? days(period.get()) : moments(period.get());
@@ -142,9 +142,7 @@ final class OrderedCriteria {
     private static Unreadable unreadable(Column column, String text) {
         return new Unreadable("“" + text + "” can't be read as " + column.type().inWords() + ". "
                 + WRITE.formatted(example(column), later(column))
-                + (column.type() == ColumnType.DATE || column.type() == ColumnType.DATETIME
-                        ? " May 2026 and last month are understood too."
-                        : ""));
+                + (column.type().isDated() ? " May 2026 and last month are understood too." : ""));
     }
 
     private static String example(Column column) {

@@ -65,8 +65,11 @@ public record Field(
         /** Whether values of that type can be typed into it: a line takes any, an area any text. */
         public boolean takes(ColumnType type) {
             return this == of(type)
-                    || this == LINE && type != ColumnType.PICTURE
-                    || this == AREA && type == ColumnType.TEXT;
+                    || switch (type) {
+                        case TEXT -> this == LINE || this == AREA;
+                        case LONGTEXT, WHOLE, DECIMAL, YESNO, DATE, TIME, DATETIME, CHOICE, LINK -> this == LINE;
+                        case PICTURE -> false;
+                    };
         }
     }
 

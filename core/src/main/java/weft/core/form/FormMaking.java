@@ -107,7 +107,7 @@ public final class FormMaking {
     /** The field that a column gets: its label, what one types into and its width follow from the column. */
     public static Field field(Column column) {
         var unit = UNIT.matcher(column.title());
-        boolean number = column.type() == ColumnType.WHOLE || column.type() == ColumnType.DECIMAL;
+        boolean number = column.type().isNumber();
         boolean hasUnit = number && unit.matches();
         return Field.plain(
                         column.name(),
@@ -115,11 +115,19 @@ public final class FormMaking {
                         column.name(),
                         Field.Widget.of(column.type()),
                         width(column))
-                .high(column.type() == ColumnType.LONGTEXT || column.type() == ColumnType.PICTURE ? 3 : 1)
+                .high(height(column.type()))
                 .in(hasUnit ? unit.group(2) : "")
                 .used(column.shownOnly().isPresent() ? Field.Use.LOCKED : Field.Use.OPEN)
                 .helped(column.shownOnly().orElse(""))
                 .required(column.required());
+    }
+
+    /** How many lines high its field is. */
+    private static int height(ColumnType type) {
+        return switch (type) {
+            case LONGTEXT, PICTURE -> 3;
+            case TEXT, WHOLE, DECIMAL, YESNO, DATE, TIME, DATETIME, CHOICE, LINK -> 1;
+        };
     }
 
     /** A width, in tracks, in which the usual value and the label can be read. */

@@ -27,12 +27,26 @@ public enum ColumnType {
 
     /** Whether its values are text as it was typed or chosen. */
     public boolean isText() {
-        return this == TEXT || this == LONGTEXT || this == CHOICE;
+        return switch (this) {
+            case TEXT, LONGTEXT, CHOICE -> true;
+            case WHOLE, DECIMAL, YESNO, DATE, TIME, DATETIME, PICTURE, LINK -> false;
+        };
     }
 
     /** Whether its values are numbers. */
     public boolean isNumber() {
-        return this == WHOLE || this == DECIMAL;
+        return switch (this) {
+            case WHOLE, DECIMAL -> true;
+            case TEXT, LONGTEXT, YESNO, DATE, TIME, DATETIME, CHOICE, PICTURE, LINK -> false;
+        };
+    }
+
+    /** Whether its values lie on days, so that a month or a year of them can be asked for. */
+    public boolean isDated() {
+        return switch (this) {
+            case DATE, DATETIME -> true;
+            case TEXT, LONGTEXT, WHOLE, DECIMAL, YESNO, TIME, CHOICE, PICTURE, LINK -> false;
+        };
     }
 
     /** Whether values of this type are ordered, so that a least and a greatest value can be set. */

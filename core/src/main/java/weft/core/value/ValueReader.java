@@ -108,24 +108,48 @@ public final class ValueReader {
     }
 
     private Reading take(Kind kind, Value value) {
-        return switch (value) {
-            case Value.Empty _ -> Reading.EMPTY;
-            case Whole(var number) when kind.type() == ColumnType.DECIMAL -> fit(BigDecimal.valueOf(number), kind, "");
-            case Decimal(var number) when kind.type() == ColumnType.DECIMAL -> fit(number, kind, "");
-            case Decimal(var number) when kind.type() == ColumnType.WHOLE -> wholeOf(number, number.toPlainString());
-            case Whole _ when kind.type() == ColumnType.WHOLE -> new Read(value, "");
-            case YesNo _ when kind.type() == ColumnType.YESNO -> new Read(value, "");
-            case Day _ when kind.type() == ColumnType.DATE -> new Read(value, "");
-            case Hour _ when kind.type() == ColumnType.TIME -> new Read(value, "");
-            case Moment _ when kind.type() == ColumnType.DATETIME -> new Read(value, "");
-            case Text(var text) when kind.type().isText() || kind.type() == ColumnType.PICTURE -> read(kind, text);
-            case Value.Image _ when kind.type() == ColumnType.PICTURE -> new Read(value, "");
-            case Value.Link link when kind.type().isText() && link.row() > 0 -> read(kind, link.shown());
-            case Value.Link _ when kind.type() == ColumnType.LINK -> new Read(value, "");
-            case Text _, Whole _, Decimal _, Day _ when kind.type() == ColumnType.LINK -> read(kind, value.spoken());
-            case Value.Link _ -> unreadable("This field takes " + kind.type().inWords() + ", not a link.");
-            default -> unreadable("This field takes " + kind.type().inWords() + "; " + value.plain() + " is not.");
+        if (value.isEmpty()) {
+            return Reading.EMPTY;
+        }
+        return switch (kind.type()) {
+            case TEXT, LONGTEXT, CHOICE ->
+                switch (value) {
+                    case Text(var text) -> read(kind, text);
+                    case Value.Link link when link.row() > 0 -> read(kind, link.shown());
+                    default -> otherThan(kind, value);
+                };
+            case DECIMAL ->
+                switch (value) {
+                    case Whole(var number) -> fit(BigDecimal.valueOf(number), kind, "");
+                    case Decimal(var number) -> fit(number, kind, "");
+                    default -> otherThan(kind, value);
+                };
+            case WHOLE ->
+                value instanceof Decimal(var number)
+                        ? wholeOf(number, number.toPlainString())
+                        : as(Whole.class, kind, value);
+            case YESNO -> as(YesNo.class, kind, value);
+            case DATE -> as(Day.class, kind, value);
+            case TIME -> as(Hour.class, kind, value);
+            case DATETIME -> as(Moment.class, kind, value);
+            case PICTURE -> value instanceof Text(var text) ? read(kind, text) : as(Value.Image.class, kind, value);
+            case LINK ->
+                switch (value) {
+                    case Text _, Whole _, Decimal _, Day _ -> read(kind, value.spoken());
+                    default -> as(Value.Link.class, kind, value);
+                };
         };
+    }
+
+    private static Reading as(Class<? extends Value> wanted, Kind kind, Value value) {
+        return wanted.isInstance(value) ? new Read(value, "") : otherThan(kind, value);
+    }
+
+    private static Reading otherThan(Kind kind, Value value) {
+        return unreadable(
+                value instanceof Value.Link
+                        ? "This field takes " + kind.type().inWords() + ", not a link."
+                        : "This field takes " + kind.type().inWords() + "; " + value.plain() + " is not.");
     }
 
     private static Reading text(String text, int most) {

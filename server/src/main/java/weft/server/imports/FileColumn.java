@@ -68,7 +68,7 @@ record FileColumn(
                 .checked(tables)
                 .columns()
                 .getFirst();
-        boolean dated = column.type() == ColumnType.DATE || column.type() == ColumnType.DATETIME;
+        boolean dated = column.type().isDated();
         var order = Optional.ofNullable(dayOrder).or(guess::dayOrder);
         return new ImportColumn(
                 guess.from(),

@@ -13,7 +13,6 @@ import weft.core.find.View;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.twice.Standing;
-import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.store.table.ColumnSql;
 import weft.store.table.Folded;
@@ -161,7 +160,10 @@ public final class FindSql {
     }
 
     static boolean isText(Column column) {
-        return column.type() == ColumnType.TEXT || column.type() == ColumnType.LONGTEXT;
+        return switch (column.type()) {
+            case TEXT, LONGTEXT -> true;
+            case WHOLE, DECIMAL, YESNO, DATE, TIME, DATETIME, CHOICE, PICTURE, LINK -> false;
+        };
     }
 
     /** A key as a literal, compared with {@link #key}. */

@@ -20,7 +20,6 @@ import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import weft.core.table.Column;
 import weft.core.table.Link;
-import weft.core.value.ColumnType;
 import weft.core.value.Value;
 
 /** The SQL of the real tables. A constraint is named for what it holds and for its column's identity, so that it can be told. */
@@ -111,18 +110,24 @@ public final class TableSql {
         range(column)
                 .ifPresent(condition -> constraints.add(
                         constraint(name(named(table, RANGE, column))).check(condition)));
-        if (column.type() == ColumnType.CHOICE) {
-            constraints.add(constraint(name(named(table, CHOICE, column)))
-                    .check(ColumnSql.of(column)
-                            .in(column.choices().stream().map(DSL::inline).toList())));
-        }
-        if (column.type() == ColumnType.PICTURE) {
-            constraints.add(constraint(name(named(table, PICTURE, column)))
-                    .foreignKey(name(column.name()))
-                    .references(name("weft", "picture"), name("id")));
-        }
+        ofType(table, column).ifPresent(constraints::add);
         column.link().ifPresent(link -> constraints.add(link(table, column, link, tables)));
         return constraints;
+    }
+
+    /** What the type of a column wants of its values. */
+    private static Optional<Constraint> ofType(StoredTable table, Column column) {
+        return switch (column.type()) {
+            case CHOICE ->
+                Optional.of(constraint(name(named(table, CHOICE, column)))
+                        .check(ColumnSql.of(column)
+                                .in(column.choices().stream().map(DSL::inline).toList())));
+            case PICTURE ->
+                Optional.of(constraint(name(named(table, PICTURE, column)))
+                        .foreignKey(name(column.name()))
+                        .references(name("weft", "picture"), name("id")));
+            case TEXT, LONGTEXT, WHOLE, DECIMAL, YESNO, DATE, TIME, DATETIME, LINK -> Optional.empty();
+        };
     }
 
     private static Constraint link(StoredTable table, Column column, Link link, Tables tables) {
