@@ -1,5 +1,7 @@
 package weft.server;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -13,6 +15,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
 import java.util.function.BooleanSupplier;
@@ -143,7 +146,14 @@ public final class TestServer implements BeforeAllCallback {
 
     /** Waits until it is so. */
     public static void await(BooleanSupplier so) throws InterruptedException {
+        await("it", so);
+    }
+
+    /** The same, which says after a minute what did not come. */
+    public static void await(String what, BooleanSupplier so) throws InterruptedException {
+        long end = System.nanoTime() + Duration.ofMinutes(1).toNanos();
         while (!so.getAsBoolean()) {
+            assertThat(System.nanoTime()).as("waited a minute for %s", what).isLessThan(end);
             Thread.sleep(10);
         }
     }

@@ -103,9 +103,11 @@ class UnderFireTest {
             var brought =
                     Collections.nCopies(MANY, bring).stream().map(pool::submit).toList();
             keyersNoticeNothing();
+            var came = new ArrayList<Integer>();
             for (var each : brought) {
-                assertThat(each.get()).isIn(201, 503);
+                came.add(each.get());
             }
+            assertThat(came).contains(201).allMatch(status -> status == 201 || status == 503);
         }
     }
 
@@ -166,7 +168,7 @@ class UnderFireTest {
 
     /** One who listens and never reads is let go, and everybody else hears all of it meanwhile. */
     @Test
-    @Timeout(value = 60, unit = TimeUnit.SECONDS)
+    @Timeout(value = 240, unit = TimeUnit.SECONDS)
     void aListenerThatNeverReadsSilencesNobody() throws Exception {
         var sql = TestServer.part(Database.class).sql();
         long table = sql.fetchSingle("select id from weft.table_def where name = 'fire_large'")
@@ -184,12 +186,12 @@ class UnderFireTest {
                     // The test is over.
                 }
             });
-            await(() -> heard.indexOf("ready") >= 0);
+            await("the first event", () -> heard.indexOf("ready") >= 0);
             for (int batch = 0; batch < 40; batch++) {
                 sql.execute("select pg_notify('weft', '" + table + " saved ' || n || ' ' || n) from generate_series("
                         + (batch * 500 + 1) + ", " + (batch * 500 + 500) + ") n");
                 var last = "\"id\":" + (batch * 500 + 500);
-                await(() -> heard.indexOf(last) >= 0);
+                await("event " + last, () -> heard.indexOf(last) >= 0);
             }
             assertThat(deaf.isConnected()).isTrue();
         }

@@ -281,10 +281,13 @@ class NothingLeaksTest {
     void noAnswerHoldsWhatIsOutOfViewOrLeftOut() {
         var wrong = Collections.synchronizedList(new ArrayList<String>());
         long answered = 0;
-        for (int seed = 0; seed < DOORS; seed++) {
-            var random = new Random(seed);
+        // Other doors each time; -Dweft.seed draws those of a run that failed again.
+        long seed = Long.getLong("weft.seed", System.nanoTime() % 1_000_000);
+        System.out.println("doors of seed " + seed);
+        for (int n = 0; n < DOORS; n++) {
+            var random = new Random(seed + n);
             var asked = door(random);
-            var id = "leak-" + seed;
+            var id = "leak-" + n;
             var made = post("/api/forms/leaks/doors", asked.json(id));
             assertThat(made.status()).as(made.http().body()).isEqualTo(201);
             for (var person : BROWSERS.keySet()) {
@@ -292,7 +295,7 @@ class NothingLeaksTest {
                 answered += asked(asked, id, person, questions(asked, random), wrong);
             }
         }
-        assertThat(wrong).as("of %d answers", answered).isEmpty();
+        assertThat(wrong).as("of %d answers, seed %d", answered, seed).isEmpty();
         assertThat(answered).isGreaterThan(1_500);
     }
 
