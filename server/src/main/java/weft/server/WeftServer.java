@@ -19,6 +19,7 @@ import weft.store.Database;
 import weft.store.Outage;
 import weft.store.local.CannotStart;
 import weft.store.local.LocalPostgres;
+import weft.store.people.Invitations;
 import weft.store.people.People;
 
 /** Weft as one process: it starts the private PostgreSQL cluster, unless it is given a database, and serves. */
@@ -173,7 +174,7 @@ public class WeftServer {
                 System.out.println(
                         "Nobody can sign in yet. The first administrator comes in here, once, within seven days:\n"
                                 + running.url() + "/invitation/"
-                                + people.inviteFirst().text());
+                                + running.part(Invitations.class).inviteFirst().text());
             }
         } catch (CannotStart e) {
             System.err.println("\n" + e.getMessage());

@@ -39,6 +39,8 @@ import weft.store.imports.Imports;
 import weft.store.message.Outbox;
 import weft.store.people.Audit;
 import weft.store.people.FailedSignIns;
+import weft.store.people.Groups;
+import weft.store.people.Invitations;
 import weft.store.people.People;
 import weft.store.people.Sessions;
 import weft.store.picture.Pictures;
@@ -74,6 +76,8 @@ import weft.store.work.WorkBook;
     Lines.class,
     Lists.class,
     Outbox.class,
+    Groups.class,
+    Invitations.class,
     People.class,
     Pictures.class,
     Records.class,

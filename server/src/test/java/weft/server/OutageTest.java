@@ -24,7 +24,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
-import weft.store.people.People;
+import weft.store.people.Invitations;
 
 /** A Weft whose database is killed under it. */
 class OutageTest {
@@ -69,7 +69,7 @@ class OutageTest {
             var signed = Browser.signed(new TestServer.Answer(send(
                     "POST",
                     api + "/invitations/"
-                            + weft.part(People.class).inviteFirst().text(),
+                            + weft.part(Invitations.class).inviteFirst().text(),
                     "{\"name\":\"tessa\",\"title\":\"Tessa\",\"password\":\"river-watch\"}")));
             browser = Map.of(signed.get(0), signed.get(1), signed.get(2), signed.get(3));
             send(

@@ -24,7 +24,7 @@ import org.junit.jupiter.api.extension.ExtensionContext;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import weft.store.local.LocalPostgres;
-import weft.store.people.People;
+import weft.store.people.Invitations;
 
 /** One whole server for all tests of a run, on a free port with a cluster of its own, and a client to speak to it. */
 public final class TestServer implements BeforeAllCallback {
@@ -209,7 +209,7 @@ public final class TestServer implements BeforeAllCallback {
             url = running.url();
             whole = running;
             builder = List.of();
-            var invitation = part(People.class).inviteFirst();
+            var invitation = part(Invitations.class).inviteFirst();
             builder = Browser.invited(
                     invitation, "{\"name\":\"tessa\",\"title\":\"Tessa Lorn\",\"password\":\"river-watch\"}");
         }

@@ -59,7 +59,7 @@ class DayApi {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void mail(Person person, @RequestBody DayMail asked) {
         if (asked.on()
-                && people.named(person.name()).flatMap(People.Kept::email).isEmpty()) {
+                && people.named(person.name()).flatMap(People.Account::email).isEmpty()) {
             throw Problem.refused("No e-mail address of yours is known. Whoever sees to people can set one.");
         }
         days.mail(person.name(), asked.on(), OffsetDateTime.now(clock).minusDays(1));

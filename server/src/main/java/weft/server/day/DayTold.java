@@ -82,7 +82,7 @@ class DayTold {
                 until.toString(),
                 looked.isEmpty(),
                 looked.filter(Days.Looked::mail).isPresent(),
-                people.named(person.name()).flatMap(People.Kept::email).orElse(null),
+                people.named(person.name()).flatMap(People.Account::email).orElse(null),
                 told);
     }
 

@@ -23,6 +23,7 @@ import weft.store.find.KeptFinds;
 import weft.store.find.KeptFinds.Kept;
 import weft.store.people.Audit;
 import weft.store.people.Audit.What;
+import weft.store.people.Groups;
 import weft.store.people.People;
 
 /** The demo's made-up people, and the doors they go through. */
@@ -35,14 +36,16 @@ class Team {
     private static final String COORDINATORS = "Coordinators";
 
     private final People people;
+    private final Groups groups;
     private final Passwords passwords;
     private final Doors doors;
     private final KeptFinds finds;
     private final Audit audit;
     private final Map<String, String> names = new HashMap<>();
 
-    Team(People people, Passwords passwords, Doors doors, KeptFinds finds, Audit audit) {
+    Team(People people, Groups groups, Passwords passwords, Doors doors, KeptFinds finds, Audit audit) {
         this.people = people;
+        this.groups = groups;
         this.passwords = passwords;
         this.doors = doors;
         this.finds = finds;
@@ -59,7 +62,7 @@ class Team {
     }
 
     private void group(String name) {
-        people.addGroup(name, name);
+        groups.add(name, name);
         told(What.GROUP_MADE, name);
     }
 

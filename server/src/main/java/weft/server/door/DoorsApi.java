@@ -42,6 +42,7 @@ import weft.store.door.Ways.Way;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.people.Audit.What;
+import weft.store.people.Groups;
 import weft.store.people.People;
 import weft.store.twice.Papers;
 
@@ -53,15 +54,25 @@ class DoorsApi {
     private final Ways ways;
     private final Definitions definitions;
     private final People people;
+    private final Groups groups;
     private final Papers papers;
     private final Told told;
     private final Clock clock;
 
-    DoorsApi(Doors doors, Ways ways, Definitions definitions, People people, Papers papers, Told told, Clock clock) {
+    DoorsApi(
+            Doors doors,
+            Ways ways,
+            Definitions definitions,
+            People people,
+            Groups groups,
+            Papers papers,
+            Told told,
+            Clock clock) {
         this.doors = doors;
         this.ways = ways;
         this.definitions = definitions;
         this.people = people;
+        this.groups = groups;
         this.papers = papers;
         this.told = told;
         this.clock = clock;
@@ -242,20 +253,20 @@ class DoorsApi {
 
     /** With its groups and persons by the names they have; none that there is not. */
     private Door known(Door door) {
-        var groups = people.groups();
+        var all = groups.all();
         var named = new LinkedHashSet<String>();
         for (var asked : door.who().groups()) {
-            named.add(groups.stream()
+            named.add(all.stream()
                     .filter(group -> group.name().equalsIgnoreCase(asked)
                             || group.title().equalsIgnoreCase(asked))
-                    .map(People.Group::name)
+                    .map(Groups.Group::name)
                     .findFirst()
                     .orElseThrow(() -> new Faults("who.groups", "There is no group “" + asked + "”.")));
         }
         var persons = new LinkedHashSet<String>();
         for (var asked : door.who().people()) {
             persons.add(people.named(asked)
-                    .map(People.Kept::name)
+                    .map(People.Account::name)
                     .orElseThrow(() -> new Faults("who.people", "There is no person “" + asked + "”.")));
         }
         return door.let(new Door.Who(
@@ -346,7 +357,7 @@ class DoorsApi {
     @GetMapping("/api/forms/{form}/doors/whom")
     Whom whom(@Copy ReadyForm form, @Nullable String after) {
         return new Whom(
-                people.groups().stream()
+                groups.all().stream()
                         .map(group -> new GroupNamed(group.name(), group.title()))
                         .toList(),
                 people.page(Optional.ofNullable(after).orElse(""), 500).stream()

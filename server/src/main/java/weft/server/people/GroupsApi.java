@@ -15,17 +15,17 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.server.http.Problem;
 import weft.store.people.Audit.What;
-import weft.store.people.People;
+import weft.store.people.Groups;
 
 /** Groups of persons: for administrators. */
 @RestController
 class GroupsApi {
 
-    private final People people;
+    private final Groups groups;
     private final Told told;
 
-    GroupsApi(People people, Told told) {
-        this.people = people;
+    GroupsApi(Groups groups, Told told) {
+        this.groups = groups;
         this.told = told;
     }
 
@@ -35,7 +35,7 @@ class GroupsApi {
 
     @GetMapping("/api/groups")
     List<GroupJson> groups() {
-        return people.groups().stream()
+        return groups.all().stream()
                 .map(group -> new GroupJson(group.name(), group.title(), group.people()))
                 .toList();
     }
@@ -45,7 +45,7 @@ class GroupsApi {
         var title = Optional.ofNullable(asked.title())
                 .orElse(Optional.ofNullable(asked.name()).orElse(""));
         var name = Optional.ofNullable(asked.name()).orElse(title).strip();
-        people.addGroup(name, title);
+        groups.add(name, title);
         told.of(What.GROUP_MADE, name);
         return ResponseEntity.status(HttpStatus.CREATED).body(new GroupJson(name, title.strip(), 0));
     }
@@ -55,7 +55,7 @@ class GroupsApi {
         if (asked.name() != null && !asked.name().equals(group)) {
             throw Problem.refused("A group keeps its name, since doors say it. Its title can change.");
         }
-        if (!people.retitle(group, Optional.ofNullable(asked.title()).orElse(group))) {
+        if (!groups.retitle(group, Optional.ofNullable(asked.title()).orElse(group))) {
             throw Problem.unknown("group “" + group + "”");
         }
         told.of(What.GROUP_CHANGED, group);
@@ -68,7 +68,7 @@ class GroupsApi {
     @DeleteMapping("/api/groups/{group}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void removeGroup(@PathVariable String group) {
-        if (!people.removeGroup(group)) {
+        if (!groups.remove(group)) {
             throw Problem.unknown("group “" + group + "”");
         }
         told.of(What.GROUP_REMOVED, group);

@@ -11,6 +11,7 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
 import weft.server.http.Problem;
 import weft.store.people.Audit.What;
+import weft.store.people.Invitations;
 import weft.store.people.People;
 import weft.store.people.Secret;
 
@@ -18,13 +19,13 @@ import weft.store.people.Secret;
 @RestController
 class InvitationsApi {
 
-    private final People people;
+    private final Invitations invitations;
     private final Passwords passwords;
     private final SignedIn sessions;
     private final Told told;
 
-    InvitationsApi(People people, Passwords passwords, SignedIn sessions, Told told) {
-        this.people = people;
+    InvitationsApi(Invitations invitations, Passwords passwords, SignedIn sessions, Told told) {
+        this.invitations = invitations;
         this.passwords = passwords;
         this.sessions = sessions;
         this.told = told;
@@ -43,7 +44,8 @@ class InvitationsApi {
 
     @GetMapping("/api/invitations/{secret}")
     InvitedJson invited(@PathVariable String secret) {
-        return people.invited(new Secret(secret))
+        return invitations
+                .invited(new Secret(secret))
                 .map(invited -> invited.person()
                         .map(person -> new InvitedJson(person.name(), person.title()))
                         .orElse(new InvitedJson("", "")))
@@ -55,15 +57,18 @@ class InvitationsApi {
     SessionApi.SessionJson accept(
             @PathVariable String secret, HttpServletRequest request, @RequestBody Accepted given) {
         var invitation = new Secret(secret);
-        var invited =
-                people.invited(invitation).orElseThrow(InvitationsApi::gone).person();
-        var name = invited.map(People.Kept::name)
+        var invited = invitations
+                .invited(invitation)
+                .orElseThrow(InvitationsApi::gone)
+                .person();
+        var name = invited.map(People.Account::name)
                 .orElseGet(() -> Optional.ofNullable(given.name()).orElse(""));
         var first = invited.isPresent()
                 ? Optional.<People.Said>empty()
                 : Optional.of(new People.Said(
                         name, Optional.ofNullable(given.title()).orElse(""), Optional.empty(), Person.ALWAYS, false));
-        var person = people.accept(invitation, first, passwords.encoded(given.password(), name))
+        var person = invitations
+                .accept(invitation, first, passwords.encoded(given.password(), name))
                 .orElseThrow(InvitationsApi::gone);
         told.of(person.name(), What.INVITATION_TAKEN, person.title());
         sessions.begin(request, person);

@@ -21,6 +21,7 @@ import org.springframework.security.oauth2.core.oidc.user.OidcUser;
 import org.springframework.stereotype.Component;
 import weft.core.table.Faults;
 import weft.store.people.Audit.What;
+import weft.store.people.Groups;
 import weft.store.people.People;
 
 /**
@@ -34,6 +35,7 @@ class Issuer {
     private static final String ID = "issuer";
 
     private final People people;
+    private final Groups known;
     private final SignedIn sessions;
     private final Told told;
     private final Settings settings;
@@ -51,6 +53,7 @@ class Issuer {
 
     Issuer(
             People people,
+            Groups known,
             SignedIn sessions,
             Told told,
             @Value("${weft.oidc.issuer}") String issuer,
@@ -60,6 +63,7 @@ class Issuer {
             @Value("${weft.oidc.name-claim}") String name,
             @Value("${weft.oidc.groups-claim}") String groups) {
         this.people = people;
+        this.known = known;
         this.sessions = sessions;
         this.told = told;
         this.settings = new Settings(issuer, client, secret, title, name, groups);
@@ -129,7 +133,7 @@ class Issuer {
     }
 
     /** The person of that name, made or brought up to date by what the issuer says; empty when they can be none. */
-    private Optional<People.Kept> person(OidcUser user) {
+    private Optional<People.Account> person(OidcUser user) {
         var name = named(user);
         var known = name.flatMap(people::named);
         try {
@@ -137,8 +141,9 @@ class Issuer {
                     each,
                     Optional.ofNullable(user.getFullName()).orElse(each),
                     Optional.ofNullable(user.getEmail()),
-                    groups(user).orElseGet(() -> known.map(People.Kept::groups).orElse(List.of())),
-                    known.map(People.Kept::stopped).orElse(false)));
+                    groups(user)
+                            .orElseGet(() -> known.map(People.Account::groups).orElse(List.of())),
+                    known.map(People.Account::stopped).orElse(false)));
             return known.isPresent()
                     ? said.flatMap(each -> people.change(known.get().id(), each))
                     : said.map(each -> people.add(each, Optional.empty(), false));
@@ -158,10 +163,10 @@ class Issuer {
         var said = user.getClaims().get(settings.groups()) instanceof Collection<?> several
                 ? several.stream().map(String::valueOf).toList()
                 : List.<String>of();
-        return Optional.of(people.groups().stream()
+        return Optional.of(known.all().stream()
                 .filter(group -> said.stream()
                         .anyMatch(each -> each.equalsIgnoreCase(group.name()) || each.equalsIgnoreCase(group.title())))
-                .map(People.Group::name)
+                .map(Groups.Group::name)
                 .toList());
     }
 }

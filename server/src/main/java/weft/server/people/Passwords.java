@@ -48,9 +48,9 @@ public class Passwords {
     }
 
     /** Whether that is the person's password. It takes the same time where there is no such person. */
-    boolean match(String password, Optional<People.Kept> person) {
-        boolean alike =
-                encoder.matches(password, person.flatMap(People.Kept::password).orElseGet(nobodys::join));
-        return alike && person.flatMap(People.Kept::password).isPresent();
+    boolean match(String password, Optional<People.Account> person) {
+        boolean alike = encoder.matches(
+                password, person.flatMap(People.Account::password).orElseGet(nobodys::join));
+        return alike && person.flatMap(People.Account::password).isPresent();
     }
 }

@@ -19,6 +19,7 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.server.http.Problem;
 import weft.server.message.Mailing;
 import weft.store.people.Audit.What;
+import weft.store.people.Invitations;
 import weft.store.people.People;
 import weft.store.people.Sessions;
 
@@ -29,13 +30,21 @@ class PeopleApi {
     private static final int PAGE = 100;
 
     private final People people;
+    private final Invitations invitations;
     private final Passwords passwords;
     private final Sessions sessions;
     private final Mailing mailing;
     private final Told told;
 
-    PeopleApi(People people, Passwords passwords, Sessions sessions, Mailing mailing, Told told) {
+    PeopleApi(
+            People people,
+            Invitations invitations,
+            Passwords passwords,
+            Sessions sessions,
+            Mailing mailing,
+            Told told) {
         this.people = people;
+        this.invitations = invitations;
         this.passwords = passwords;
         this.sessions = sessions;
         this.mailing = mailing;
@@ -57,7 +66,7 @@ class PeopleApi {
             boolean stopped,
             boolean signsIn,
             @Nullable String invitation) {
-        static PersonJson of(People.Kept person, @Nullable String invitation) {
+        static PersonJson of(People.Account person, @Nullable String invitation) {
             return new PersonJson(
                     person.id(),
                     person.name(),
@@ -110,14 +119,14 @@ class PeopleApi {
         return Optional.ofNullable(asked.email()).map(String::strip).filter(email -> !email.isEmpty());
     }
 
-    private static String words(People.Kept person) {
+    private static String words(People.Account person) {
         return person.title() + " (" + person.name() + ")"
                 + (person.groups().isEmpty() ? "" : ": " + String.join(", ", person.groups()));
     }
 
     /** Where the invitation can be taken up; it is also sent, where the person has an address for it. */
-    private String invite(People.Kept person, HttpServletRequest request) {
-        var secret = people.invite(person.id());
+    private String invite(People.Account person, HttpServletRequest request) {
+        var secret = invitations.invite(person.id());
         var address = request.getRequestURL().toString().replaceFirst("/api/.*", "/invitation/" + secret.text());
         person.email()
                 .ifPresent(email -> mailing.sendAtOnce(

@@ -58,7 +58,7 @@ class SessionApi {
     record PersonSigned(long id, String name, String title, List<String> groups) {}
 
     record SessionJson(PersonSigned person) {
-        static SessionJson of(People.Kept person) {
+        static SessionJson of(People.Account person) {
             return new SessionJson(new PersonSigned(person.id(), person.name(), person.title(), person.groups()));
         }
     }
@@ -82,7 +82,7 @@ class SessionApi {
             detail.setProperty("issuer", title);
             detail.setProperty("begins", Issuer.begins());
         });
-        var offered = fromHere(request) ? people.ofDemo() : List.<People.Kept>of();
+        var offered = fromHere(request) ? people.ofDemo() : List.<People.Account>of();
         if (!offered.isEmpty()) {
             detail.setProperty(
                     "offered",

@@ -40,7 +40,7 @@ class SignedIn implements SecurityContextRepository {
     }
 
     /** Begins a session of that person; the one before, if there was one, ends. */
-    void begin(HttpServletRequest request, People.Kept person) {
+    void begin(HttpServletRequest request, People.Account person) {
         end(request);
         request.setAttribute(PERSON, person);
         var session = request.getSession(true);
@@ -57,8 +57,8 @@ class SignedIn implements SecurityContextRepository {
     }
 
     /** Whose session a request belongs to, looked up once; empty when nobody's. */
-    Optional<People.Kept> person(HttpServletRequest request) {
-        if (request.getAttribute(PERSON) instanceof People.Kept known) {
+    Optional<People.Account> person(HttpServletRequest request) {
+        if (request.getAttribute(PERSON) instanceof People.Account known) {
             return Optional.of(known);
         }
         var person = cookies.readCookieValues(request).stream()

@@ -1,10 +1,10 @@
 package weft.store.door;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import weft.core.door.Door;
 import weft.core.door.DoorFrays;
@@ -33,7 +33,8 @@ public final class Ways {
 
     private final Definitions definitions;
 
-    private final Map<String, Made> made = new LinkedHashMap<>();
+    private final Cache<String, Made> made =
+            Caffeine.newBuilder().maximumSize(MOST).build();
 
     /** What was made of a form by a door as it is kept, whose columns are called in the other as the table calls them. */
     private record Made(ReadyForm form, Door kept, Door door, Narrowing narrowing, ReadyForm saving, ReadyForm shown) {}
@@ -133,19 +134,12 @@ public final class Ways {
 
     private Made made(ReadyForm form, Door door) {
         var key = door.id() + " " + form.document().revision();
-        synchronized (made) {
-            var there = made.get(key);
-            if (there != null && there.form() == form && there.kept().equals(door)) {
-                return there;
-            }
+        var there = made.getIfPresent(key);
+        if (there != null && there.form() == form && there.kept().equals(door)) {
+            return there;
         }
         var fresh = make(form, door);
-        synchronized (made) {
-            if (made.size() >= MOST) {
-                made.clear();
-            }
-            made.put(key, fresh);
-        }
+        made.put(key, fresh);
         return fresh;
     }
 

@@ -1,8 +1,8 @@
 package weft.store.form;
 
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Supplier;
 import weft.core.entry.plan.EntryPlan;
@@ -21,10 +21,17 @@ public final class Definitions implements KnownTables {
 
     private final Forms forms;
     private final Tables tables;
-    private final Map<String, StoredTable> known = new ConcurrentHashMap<>();
-    private final Map<Version, ReadyForm> published = new ConcurrentHashMap<>();
-    private final Map<String, ReadyForm> copies = new ConcurrentHashMap<>();
+    private final Map<String, StoredTable> known = bounded();
+    private final Map<Version, ReadyForm> published = bounded();
+    private final Map<String, ReadyForm> copies = bounded();
     private final AtomicInteger changes = new AtomicInteger();
+
+    /** Of so many of a kind those that were used of late are kept. */
+    private static final int MOST = 2_000;
+
+    private static <K, V> Map<K, V> bounded() {
+        return Caffeine.newBuilder().maximumSize(MOST).<K, V>build().asMap();
+    }
 
     /** A version of a form; 0 for the latest. */
     private record Version(String form, int number) {}

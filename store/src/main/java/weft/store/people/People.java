@@ -7,9 +7,7 @@ import static weft.store.schema.Tables.PERSON_GROUP;
 import static weft.store.schema.Tables.SESSION;
 
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.OffsetDateTime;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -30,9 +28,6 @@ import weft.core.table.Faults;
 
 /** Persons and the groups they are in. One administrator who can sign in is always left, once there was one. */
 public final class People {
-
-    /** How long an invitation can be taken up. */
-    public static final Duration INVITED_FOR = Duration.ofDays(7);
 
     private static final String NAME = "[a-z0-9][a-z0-9._-]{0,39}";
     private static final int LONGEST_TITLE = 100;
@@ -73,7 +68,7 @@ public final class People {
      * @param demo whether the password is still the demo's
      * @param stopped whether they may not come in any more
      */
-    public record Kept(
+    public record Account(
             long id,
             String name,
             String title,
@@ -92,19 +87,16 @@ public final class People {
     /** What is said of a person who is made or changed. */
     public record Said(String name, String title, Optional<String> email, Collection<String> groups, boolean stopped) {}
 
-    /** A group. */
-    public record Group(String name, String title, int people) {}
-
-    private Optional<Kept> one(DSLContext within, Condition which) {
+    private Optional<Account> one(DSLContext within, Condition which) {
         return within.select(PERSON.asterisk(), GROUPS)
                 .from(PERSON)
                 .where(which)
                 .and(PERSON.GONE.isFalse())
-                .fetchOptional(People::kept);
+                .fetchOptional(People::account);
     }
 
-    private static Kept kept(Record row) {
-        return new Kept(
+    private static Account account(Record row) {
+        return new Account(
                 row.get(PERSON.ID),
                 row.get(PERSON.NAME),
                 row.get(PERSON.TITLE),
@@ -116,12 +108,12 @@ public final class People {
     }
 
     /** The person who signs in with that name, in any case; empty when there is none. */
-    public Optional<Kept> named(String name) {
+    public Optional<Account> named(String name) {
         return one(sql, PERSON.NAME.eq(name.strip().toLowerCase(Locale.ROOT)));
     }
 
     /** The person of that identity, or empty. */
-    public Optional<Kept> find(long id) {
+    public Optional<Account> find(long id) {
         return one(sql, PERSON.ID.eq(id));
     }
 
@@ -130,7 +122,7 @@ public final class People {
      *
      * @param seen when the session was last seen to be used, or a little earlier
      */
-    public record SignedIn(Kept person, Instant seen) {}
+    public record SignedIn(Account person, Instant seen) {}
 
     /**
      * Who is signed in by the session that a browser knows by that; empty when it is over, or never was. Every request asks it,
@@ -142,7 +134,8 @@ public final class People {
                 statement.setString(1, id);
                 statement.setLong(2, clock.millis());
                 return sql.fetchOptional(statement.executeQuery(), inSessionFields)
-                        .map(row -> new SignedIn(kept(row), Instant.ofEpochMilli(row.get(SESSION.LAST_ACCESS_TIME))));
+                        .map(row ->
+                                new SignedIn(account(row), Instant.ofEpochMilli(row.get(SESSION.LAST_ACCESS_TIME))));
             }
         });
     }
@@ -152,25 +145,25 @@ public final class People {
      *
      * @param after only those after that name
      */
-    public List<Kept> page(String after, int limit) {
+    public List<Account> page(String after, int limit) {
         return sql.select(PERSON.asterisk(), GROUPS)
                 .from(PERSON)
                 .where(PERSON.NAME.gt(after))
                 .and(PERSON.GONE.isFalse())
                 .orderBy(PERSON.NAME)
                 .limit(limit)
-                .fetch(People::kept);
+                .fetch(People::account);
     }
 
     /** Those whose password is still the demo's, in the order in which they came. */
-    public List<Kept> ofDemo() {
+    public List<Account> ofDemo() {
         return sql.select(PERSON.asterisk(), GROUPS)
                 .from(PERSON)
                 .where(PERSON.DEMO)
                 .and(PERSON.GONE.isFalse())
                 .and(PERSON.STOPPED.isFalse())
                 .orderBy(PERSON.ID)
-                .fetch(People::kept);
+                .fetch(People::account);
     }
 
     /** What others read for each of these names; who is no person is called as they are. */
@@ -195,7 +188,7 @@ public final class People {
      * @param password encoded; empty for one who is invited to choose it
      * @throws Faults when something that is said of them cannot be
      */
-    public Kept add(Said said, Optional<String> password, boolean demo) {
+    public Account add(Said said, Optional<String> password, boolean demo) {
         return sql.transactionResult(inner -> {
             var within = inner.dsl();
             var groups = checked(within, said);
@@ -221,11 +214,11 @@ public final class People {
      *
      * @throws Faults when something that is said of them cannot be, or no administrator would be left
      */
-    public Optional<Kept> change(long id, Said said) {
+    public Optional<Account> change(long id, Said said) {
         return sql.transactionResult(inner -> {
             var within = inner.dsl();
             if (one(within, PERSON.ID.eq(id)).isEmpty()) {
-                return Optional.<Kept>empty();
+                return Optional.<Account>empty();
             }
             var groups = checked(within, said);
             within.update(PERSON)
@@ -331,146 +324,5 @@ public final class People {
             throw new Faults(
                     "groups", "This is the last administrator. Make somebody else one first, who has signed in.");
         }
-    }
-
-    /** Every group, by title, with how many are in it. */
-    public List<Group> groups() {
-        var people = DSL.count(MEMBERSHIP.PERSON_ID);
-        return sql.select(PERSON_GROUP.NAME, PERSON_GROUP.TITLE, people)
-                .from(PERSON_GROUP)
-                .leftJoin(MEMBERSHIP)
-                .on(MEMBERSHIP.GROUP_NAME.eq(PERSON_GROUP.NAME))
-                .groupBy(PERSON_GROUP.NAME, PERSON_GROUP.TITLE)
-                .orderBy(DSL.lower(PERSON_GROUP.TITLE))
-                .fetch(row -> new Group(row.value1(), row.value2(), row.value3()));
-    }
-
-    /**
-     * Makes a group.
-     *
-     * @throws Faults when there is one of that name, or the name is none
-     */
-    public void addGroup(String name, String title) {
-        if (!name.matches("[\\p{L}\\p{N}][\\p{L}\\p{N} ._-]{0,59}")) {
-            throw new Faults(
-                    "name", "A group's name has 1 to 60 letters, digits, blanks, hyphens, dots or underscores.");
-        }
-        titled(title);
-        boolean taken =
-                sql.fetchExists(PERSON_GROUP, DSL.lower(PERSON_GROUP.NAME).eq(DSL.lower(name)));
-        if (taken
-                || sql.insertInto(PERSON_GROUP)
-                                .set(PERSON_GROUP.NAME, name)
-                                .set(PERSON_GROUP.TITLE, title.strip())
-                                .onConflictDoNothing()
-                                .execute()
-                        == 0) {
-            throw new Faults("name", "There is a group “" + name + "” already.");
-        }
-    }
-
-    private static void titled(String title) {
-        if (title.isBlank() || title.length() > LONGEST_TITLE) {
-            throw new Faults("title", "Give the group a title of 1 to 100 characters.");
-        }
-    }
-
-    /** Gives a group another title; says whether there is one of that name. */
-    public boolean retitle(String name, String title) {
-        titled(title);
-        return sql.update(PERSON_GROUP)
-                        .set(PERSON_GROUP.TITLE, title.strip())
-                        .where(PERSON_GROUP.NAME.eq(name))
-                        .execute()
-                == 1;
-    }
-
-    /**
-     * Takes a group away; its persons stay. Says whether there was one of that name.
-     *
-     * @throws Faults when it is one that is always there
-     */
-    public boolean removeGroup(String name) {
-        if (Person.ALWAYS.contains(name)) {
-            throw new Faults("name", name + " are always there.");
-        }
-        return sql.deleteFrom(PERSON_GROUP).where(PERSON_GROUP.NAME.eq(name)).execute() == 1;
-    }
-
-    /** Invites a person to choose a password; an invitation before this one dies. */
-    public Secret invite(long id) {
-        return invite(Optional.of(id));
-    }
-
-    /** Invites whoever comes first to be the first administrator. */
-    public Secret inviteFirst() {
-        return invite(Optional.empty());
-    }
-
-    private Secret invite(Optional<Long> person) {
-        var secret = Secret.random();
-        sql.transaction(inner -> {
-            inner.dsl()
-                    .deleteFrom(INVITATION)
-                    .where(person.map(INVITATION.PERSON_ID::eq).orElseGet(INVITATION.PERSON_ID::isNull))
-                    .or(INVITATION.UNTIL.lt(OffsetDateTime.now(clock)))
-                    .execute();
-            inner.dsl()
-                    .insertInto(INVITATION)
-                    .set(INVITATION.SECRET_HASH, secret.hash())
-                    .set(INVITATION.PERSON_ID, person.orElse(null))
-                    .set(INVITATION.UNTIL, OffsetDateTime.now(clock).plus(INVITED_FOR))
-                    .execute();
-        });
-        return secret;
-    }
-
-    /** Whom that secret invites: a person, or nobody yet for the first administrator. */
-    public record Invited(Optional<Kept> person) {}
-
-    /** Whom that secret invites; empty when it invites nobody, or nobody any more. */
-    public Optional<Invited> invited(Secret secret) {
-        return invited(sql, secret);
-    }
-
-    private Optional<Invited> invited(DSLContext within, Secret secret) {
-        return within.select(INVITATION.PERSON_ID)
-                .from(INVITATION)
-                .where(INVITATION.SECRET_HASH.eq(secret.hash()))
-                .and(INVITATION.UNTIL.gt(OffsetDateTime.now(clock)))
-                .fetchOptional()
-                .map(row ->
-                        new Invited(Optional.ofNullable(row.value1()).flatMap(id -> one(within, PERSON.ID.eq(id)))));
-    }
-
-    /**
-     * Takes an invitation up, once.
-     *
-     * @param first who the first administrator is to be; not looked at where a person is invited
-     * @param password encoded
-     * @return who can sign in now; empty when the invitation is gone
-     */
-    public Optional<Kept> accept(Secret secret, Optional<Said> first, String password) {
-        return sql.transactionResult(inner -> {
-            var within = inner.dsl();
-            var invited = invited(within, secret);
-            int taken = within.deleteFrom(INVITATION)
-                    .where(INVITATION.SECRET_HASH.eq(secret.hash()))
-                    .execute();
-            if (invited.isEmpty() || taken == 0) {
-                return Optional.<Kept>empty();
-            }
-            var people = new People(within, clock);
-            if (invited.get().person().isPresent()) {
-                long id = invited.get().person().get().id();
-                people.password(id, password);
-                return people.find(id);
-            }
-            if (!people.none()) {
-                return Optional.<Kept>empty();
-            }
-            var said = first.orElseThrow(() -> new Faults("name", "Say by which name you will sign in."));
-            return Optional.of(people.add(said, Optional.of(password), false));
-        });
     }
 }

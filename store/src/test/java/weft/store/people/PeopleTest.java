@@ -22,6 +22,7 @@ class PeopleTest {
 
     private final Clock clock = Clock.systemDefaultZone();
     private final People people = new People(TestDatabase.get().sql(), clock);
+    private final Invitations invitations = new Invitations(TestDatabase.get().sql(), clock);
 
     private static Said said(String name, String... groups) {
         return new Said(name, "Of the tests", Optional.empty(), List.of(groups), false);
@@ -85,19 +86,19 @@ class PeopleTest {
     @Test
     void anInvitationBeforeTheLastIsDead() {
         long id = people.add(said("asked-twice"), Optional.empty(), false).id();
-        var first = people.invite(id);
-        var second = people.invite(id);
-        assertThat(people.invited(first)).isEmpty();
-        assertThat(people.accept(first, Optional.empty(), "p")).isEmpty();
-        assertThat(people.accept(second, Optional.empty(), "p")).isPresent();
-        assertThat(people.accept(second, Optional.empty(), "p")).isEmpty();
+        var first = invitations.invite(id);
+        var second = invitations.invite(id);
+        assertThat(invitations.invited(first)).isEmpty();
+        assertThat(invitations.accept(first, Optional.empty(), "p")).isEmpty();
+        assertThat(invitations.accept(second, Optional.empty(), "p")).isPresent();
+        assertThat(invitations.accept(second, Optional.empty(), "p")).isEmpty();
         assertThat(people.find(id).orElseThrow().password()).contains("p");
     }
 
     @Test
     void anInvitationIsDeadAfterSevenDays() {
         long id = people.add(said("asked-late"), Optional.empty(), false).id();
-        var secret = people.invite(id);
+        var secret = invitations.invite(id);
         var before = later(Duration.ofDays(7).minusMinutes(1));
         var after = later(Duration.ofDays(7).plusMinutes(1));
         assertThat(before.invited(secret)).isPresent();
@@ -105,8 +106,8 @@ class PeopleTest {
         assertThat(after.accept(secret, Optional.empty(), "p")).isEmpty();
     }
 
-    private People later(Duration by) {
-        return new People(TestDatabase.get().sql(), Clock.offset(clock, by));
+    private Invitations later(Duration by) {
+        return new Invitations(TestDatabase.get().sql(), Clock.offset(clock, by));
     }
 
     /** After five failures with a name from an address each try waits, twice as long each time, and an hour later none does. */
