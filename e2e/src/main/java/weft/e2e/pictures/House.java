@@ -64,7 +64,7 @@ public final class House {
         var source = Path.of(PAGES, "src");
         var edges = new TreeSet<String>();
         try (var files = Files.walk(source)) {
-            for (var file : files.filter(each -> each.toString().matches(".*(?<!\\.test|\\.d)\\.tsx?"))
+            for (var file : files.filter(each -> each.toString().matches("(?!.*/testing/).*(?<!\\.test|\\.d)\\.tsx?"))
                     .toList()) {
                 var from = source.relativize(file);
                 for (var found :
