@@ -63,7 +63,7 @@ public final class Database implements AutoCloseable {
         this.source = source;
         this.longSource = longSource;
         if (several) {
-            watch.scheduleWithFixedDelay(this::look, LOOKS_EVERY_MS, LOOKS_EVERY_MS, TimeUnit.MILLISECONDS);
+            var _ = watch.scheduleWithFixedDelay(this::look, LOOKS_EVERY_MS, LOOKS_EVERY_MS, TimeUnit.MILLISECONDS);
         }
         this.changes = new Changes(source);
         this.sql = context(source);

@@ -101,7 +101,7 @@ public record Narrowing(Form saving, Form shown, Table table) {
         }
         var formulas = new ArrayList<>(rules.formulas().stream()
                 .filter(each -> !filled.containsKey(each.target())
-                        || each.what() != What.DEFAULT && each.what() != What.CALCULATED)
+                        || (each.what() != What.DEFAULT && each.what() != What.CALCULATED))
                 .toList());
         filled.forEach((column, formula) -> formulas.add(new Derived(column, What.DEFAULT, formula)));
         var fills = rules.fills().stream()
@@ -190,7 +190,7 @@ public record Narrowing(Form saving, Form shown, Table table) {
 
     private static boolean speaks(Check check, Set<String> gone) {
         return check.rule().columns().stream().anyMatch(gone::contains)
-                || check.rule() instanceof Check.Holds(var formula, var _) && speaks(formula, gone);
+                || (check.rule() instanceof Check.Holds(var formula, var _) && speaks(formula, gone));
     }
 
     private static boolean speaks(String formula, Set<String> gone) {
@@ -212,14 +212,19 @@ public record Narrowing(Form saving, Form shown, Table table) {
                         .toList());
     }
 
+    /** Whether the door leaves all as it is: then one form is both. */
+    @SuppressWarnings("ReferenceEquality")
+    private boolean whole() {
+        return saving == shown;
+    }
+
     private boolean gives(String column) {
         return table.columns().stream().anyMatch(each -> each.name().equals(column));
     }
 
     /** What of a record is sent. */
     public Shown<StoredRow> of(StoredRow row) {
-        return new Shown<>(
-                saving == shown ? row : new StoredRow(row.id(), row.row(), row.version(), given(row.values())));
+        return new Shown<>(whole() ? row : new StoredRow(row.id(), row.row(), row.version(), given(row.values())));
     }
 
     /** What is sent of something that there is by column. */
@@ -239,7 +244,7 @@ public record Narrowing(Form saving, Form shown, Table table) {
 
     /** What of those values could be changed by hand. */
     public <T> Map<String, T> changeable(Map<String, T> values) {
-        if (saving == shown) {
+        if (whole()) {
             return values;
         }
         var open = shown.fields().filter(Field::open).map(Field::column).collect(Collectors.toSet());
@@ -249,20 +254,20 @@ public record Narrowing(Form saving, Form shown, Table table) {
     }
 
     /** What is said of a draft. */
-    public Shown<Assessment> of(Assessment whole) {
-        if (saving == shown) {
-            return new Shown<>(whole);
+    public Shown<Assessment> of(Assessment all) {
+        if (whole()) {
+            return new Shown<>(all);
         }
         var items = shown.items().map(Item::id).collect(Collectors.toSet());
-        var said = new LinkedHashMap<>(whole.shown());
+        var said = new LinkedHashMap<>(all.shown());
         said.keySet().retainAll(items);
-        var offers = new LinkedHashMap<>(whole.offers());
+        var offers = new LinkedHashMap<>(all.offers());
         offers.keySet().retainAll(shown.rules().fills().stream().map(Fill::id).collect(Collectors.toSet()));
         return new Shown<>(new Assessment(
-                given(whole.values()),
-                given(whole.readings()),
-                given(whole.fields()),
-                of(whole.findings()).it(),
+                given(all.values()),
+                given(all.readings()),
+                given(all.fields()),
+                of(all.findings()).it(),
                 offers,
                 said,
                 List.of()));
@@ -271,7 +276,7 @@ public record Narrowing(Form saving, Form shown, Table table) {
     /** What is found, without a word of what is left out. */
     public Shown<Findings> of(Findings all) {
         return new Shown<>(
-                saving == shown
+                whole()
                         ? all
                         : new Findings(all.all().stream()
                                 .map(each -> each.field().isEmpty() || gives(each.field()) ? each : unseen(each))

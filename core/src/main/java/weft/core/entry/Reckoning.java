@@ -148,7 +148,8 @@ final class Reckoning {
             case Reading.Refused(var reason, var message) -> {
                 known.learn(column, Value.EMPTY);
                 var finding = came.origin() == Origin.TYPED
-                                || came.origin() == Origin.BEGUN && node.usual().isEmpty()
+                                || (came.origin() == Origin.BEGUN
+                                        && node.usual().isEmpty())
                         ? Finding.stop(name, Finding.code(reason), message)
                         : Finding.stop(
                                 name, Finding.Code.FORMULA, node.field().label() + " can't be worked out. " + message);
@@ -354,7 +355,7 @@ final class Reckoning {
 
     /** Records are the same by their identity, all else by how it is written. */
     private static boolean alike(Value one, Value other) {
-        return one instanceof Value.Link && other instanceof Value.Link
+        return (one instanceof Value.Link && other instanceof Value.Link)
                 ? one.equals(other)
                 : one.spoken().equals(other.spoken());
     }

@@ -80,7 +80,7 @@ final class CriterionWords {
     }
 
     private static String like(Like like) {
-        if (like.parts().size() > 1 || like.begins() && like.ends()) {
+        if (like.parts().size() > 1 || (like.begins() && like.ends())) {
             return "reads " + (like.begins() ? "" : "…") + String.join("…", like.parts()) + (like.ends() ? "" : "…");
         }
         var part = like.parts().getFirst();

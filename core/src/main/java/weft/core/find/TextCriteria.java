@@ -84,7 +84,7 @@ final class TextCriteria {
         for (int part = 0; part < like.parts().size(); part++) {
             var wanted = ValueReader.fold(like.parts().get(part));
             int found = folded.indexOf(wanted, at);
-            if (found < 0 || part == 0 && like.begins() && found > 0) {
+            if (found < 0 || (part == 0 && like.begins() && found > 0)) {
                 return false;
             }
             at = found + wanted.length();

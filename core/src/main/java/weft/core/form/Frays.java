@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import weft.core.form.Field.Start;
@@ -158,7 +159,7 @@ public final class Frays {
         }
     }
 
-    private void labelled(Field field, HashMap<String, Field> labels) {
+    private void labelled(Field field, Map<String, Field> labels) {
         var label = field.label().strip().toLowerCase(Locale.ROOT);
         var title = table.column(field.column()).map(Column::title);
         if (label.isEmpty()) {
@@ -253,7 +254,8 @@ public final class Frays {
                     "Typing is to begin in %s and in %s. Only one can be first."
                             .formatted(called(firsts.get(0)), called(firsts.get(1))),
                     Optional.of(unfirst(firsts.get(1)))));
-        } else if (!firsts.isEmpty() && firsts.getFirst() != open.getFirst()) {
+        } else if (!firsts.isEmpty()
+                && !firsts.getFirst().id().equals(open.getFirst().id())) {
             found.add(Fray.light(
                     "jumps",
                     firsts.getFirst(),

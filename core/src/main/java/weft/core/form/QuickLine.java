@@ -288,7 +288,7 @@ public final class QuickLine {
     private Answer answer(String label, Column there) {
         var asked = type.orElse(there.type());
         boolean narrower = there.type() == ColumnType.TEXT && (asked == ColumnType.CHOICE || asked.isText());
-        if (asked != there.type() && !narrower || scale.isPresent() && !scale.equals(there.scale())) {
+        if ((asked != there.type() && !narrower) || (scale.isPresent() && !scale.equals(there.scale()))) {
             throw new NotUnderstood(
                     "%s is there already and holds %s. Leave that out, or change the column by the pencil at its head."
                             .formatted(there.title(), words(there)));

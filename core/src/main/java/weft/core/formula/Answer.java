@@ -25,6 +25,7 @@ public sealed interface Answer {
     record Fault(String sentence) implements Answer {}
 
     /** The one nothing. */
+    @SuppressWarnings("ClassInitializationDeadlock") // It is made nowhere else, so nobody begins with its class.
     Answer NOTHING = new Nothing();
 
     /** Whether it says yes. Nothing and a fault are no yes. */

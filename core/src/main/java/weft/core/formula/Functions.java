@@ -88,7 +88,7 @@ final class Functions extends JavaFunctionProvider {
                 List.of("duration"),
                 values -> values.getFirst() instanceof ValDayTimeDuration duration
                         ? new ValNumber(new scala.math.BigDecimal(
-                                BigDecimal.valueOf(duration.value().getSeconds())
+                                BigDecimal.valueOf(duration.value().toSeconds())
                                         .divide(BigDecimal.valueOf(seconds), MathContext.DECIMAL128)))
                         : ValNull$.MODULE$);
     }

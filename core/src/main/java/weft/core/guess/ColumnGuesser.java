@@ -81,7 +81,7 @@ public final class ColumnGuesser {
         }
         if (phoneHeading
                 || enough(count(Shape.PHONE))
-                || some(Shape.PHONE) && enough(count(Shape.PHONE) + count(Shape.WHOLE))) {
+                || (some(Shape.PHONE) && enough(count(Shape.PHONE) + count(Shape.WHOLE)))) {
             return text(phoneHeading ? "the heading says so" : "looks like phone numbers");
         }
         return wordsAndNumbers().or(this::datesAndTimes).orElseGet(this::plainText);

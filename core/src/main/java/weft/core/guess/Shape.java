@@ -137,10 +137,10 @@ enum Shape {
                 || at != text.lastIndexOf(sign)
                 || at < Math.max(text.lastIndexOf('.'), text.lastIndexOf(','))
                 || ZERO_FIRST.matcher(text).matches()
-                || !POINT_NUMBER.matcher(text).matches()
+                || (!POINT_NUMBER.matcher(text).matches()
                         && !COMMA_NUMBER.matcher(text).matches()
                         && !GROUPED_NUMBER.matcher(text).matches()
-                        && !THOUSAND.matcher(text).matches()) {
+                        && !THOUSAND.matcher(text).matches())) {
             return 0;
         }
         return text.length() - 1 - at;
@@ -152,7 +152,7 @@ enum Shape {
             return;
         }
         var grouped = GROUPED_NUMBER.matcher(text);
-        if (WHOLE_NUMBER.matcher(text).matches() || grouped.matches() && grouped.group(1) == null) {
+        if (WHOLE_NUMBER.matcher(text).matches() || (grouped.matches() && grouped.group(1) == null)) {
             shapes.add(WHOLE);
         } else if (grouped.matches()) {
             add(grouped.group(1).equals(".") ? POINT : COMMA, text, shapes);

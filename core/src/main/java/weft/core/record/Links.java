@@ -71,7 +71,7 @@ public final class Links {
             return read;
         }
         if (value.equals(before)
-                || before instanceof Value.Link(var _, var _, var shown) && shown.equals(value.plain())) {
+                || (before instanceof Value.Link(var _, var _, var shown) && shown.equals(value.plain()))) {
             return new Read(before, "");
         }
         var link = column.link().get();

@@ -77,7 +77,7 @@ final class CheckReader {
         var tails = tails(scan);
         var rest = scan.left();
         var formula = scan.needed(
-                scan.formula(place -> tails.test(place) || scan.stands(place, ":") && scan.quotesAfter(place)));
+                scan.formula(place -> tails.test(place) || (scan.stands(place, ":") && scan.quotesAfter(place))));
         if (!marked) {
             if (head.isEmpty() && !OPERATOR.matcher(rest).find()) {
                 throw otherwise;

@@ -285,7 +285,7 @@ final class Scan {
     private boolean ends(int place, String... words) {
         char c = text.charAt(place);
         boolean last = place + 1 == text.length() || Character.isWhitespace(text.charAt(place + 1));
-        if (c == '"' || c == '“' || (c == ',' || c == ':') && last) {
+        if (c == '"' || c == '“' || ((c == ',' || c == ':') && last)) {
             return true;
         }
         if (!Character.isWhitespace(c)) {

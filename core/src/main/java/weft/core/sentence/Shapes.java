@@ -39,7 +39,7 @@ public final class Shapes {
         while (runs.find()) {
             var run = runs.group();
             char c = run.charAt(0);
-            if (c >= 'A' && c <= 'Z' || c >= 'a' && c <= 'z' || c >= '0' && c <= '9') {
+            if ((c >= 'A' && c <= 'Z') || (c >= 'a' && c <= 'z') || (c >= '0' && c <= '9')) {
                 pattern.append(c <= '9' ? "[0-9]" : c <= 'Z' ? "[A-Z]" : "[a-z]");
                 if (run.length() > 1) {
                     pattern.append('{').append(run.length()).append('}');

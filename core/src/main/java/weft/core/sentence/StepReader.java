@@ -103,8 +103,11 @@ final class StepReader {
         do {
             settings.add(new Setting(
                     begun.get(),
-                    scan.needed(scan.formula(place ->
-                            ends.test(place) || scan.stands(place, ",") && scan.reads(place + 1, begun::get)))));
+                    scan.needed(scan.formula(place -> ends.test(place)
+                            || (scan.stands(place, ",")
+                                    && scan.reads(place + 1, () -> {
+                                        var _ = begun.get();
+                                    }))))));
         } while (scan.sign(","));
         return settings;
     }

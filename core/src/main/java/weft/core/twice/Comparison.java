@@ -30,7 +30,7 @@ public final class Comparison {
         }
         var first = number(one);
         var second = number(other);
-        return first != null && second != null ? first.compareTo(second) == 0 : one.equals(other);
+        return (first != null && second != null) ? first.compareTo(second) == 0 : one.equals(other);
     }
 
     private static @Nullable BigDecimal number(Value value) {

@@ -90,7 +90,8 @@ final class Numbers {
 
     private static String ascii(String text) {
         var digits = new StringBuilder(text.length());
-        for (char c : text.toCharArray()) {
+        for (int at = 0; at < text.length(); at++) {
+            char c = text.charAt(at);
             int digit = Character.digit(c, 10);
             digits.append(digit >= 0 ? (char) ('0' + digit) : c == '−' ? '-' : c);
         }

@@ -59,6 +59,7 @@ public sealed interface Value {
     }
 
     /** The one empty value. */
+    @SuppressWarnings("ClassInitializationDeadlock") // It is made nowhere else, so nobody begins with its class.
     Value EMPTY = new Empty();
 
     /** Whether there is nothing in it. */

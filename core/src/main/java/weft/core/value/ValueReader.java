@@ -342,7 +342,7 @@ public final class ValueReader {
     private static boolean hasUnstorable(String text) {
         for (int at = 0; at < text.length(); at++) {
             char c = text.charAt(at);
-            if (c == 0 || Character.isSurrogate(c) && !pairAt(text, at)) {
+            if (c == 0 || (Character.isSurrogate(c) && !pairAt(text, at))) {
                 return true;
             }
         }

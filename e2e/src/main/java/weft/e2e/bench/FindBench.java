@@ -8,6 +8,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
+import java.util.Locale;
 import java.util.Random;
 import java.util.function.IntFunction;
 import tools.jackson.databind.json.JsonMapper;
@@ -50,7 +51,7 @@ final class FindBench {
     }
 
     private void run() throws Exception {
-        long few = table("bench_find_few", FEW);
+        table("bench_find_few", FEW);
         long began = System.nanoTime();
         long many = table("bench_find_many", MANY);
         double filled = (System.nanoTime() - began) / 1e9;
@@ -184,7 +185,7 @@ final class FindBench {
                         "name",
                         i -> name(i).substring(0, 6) + "*",
                         i -> "weft.fold(left(name, 200)) collate \"C\" like '"
-                                + name(i).substring(0, 6).toLowerCase() + "%'"),
+                                + name(i).substring(0, 6).toLowerCase(Locale.ROOT) + "%'"),
                 found(
                         "find by a part, 3 letters, many",
                         "name",
@@ -200,7 +201,7 @@ final class FindBench {
                         "name",
                         i -> name(i).substring(1, 11),
                         i -> "weft.fold(name) like '%"
-                                + name(i).substring(1, 11).toLowerCase() + "%'"),
+                                + name(i).substring(1, 11).toLowerCase(Locale.ROOT) + "%'"),
                 found(
                         "find by a part that is nowhere",
                         "name",

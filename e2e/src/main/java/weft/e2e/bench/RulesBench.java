@@ -134,7 +134,7 @@ final class RulesBench {
     private static String row(int at, boolean whole) {
         var values = JsonMapper.shared().createObjectNode();
         for (int i = 1; i <= FIELDS - FILLS; i++) {
-            boolean found = i > 10 && i <= 30 || i > 40;
+            boolean found = (i > 10 && i <= 30) || i > 40;
             if (whole || !found) {
                 values.put("c" + i, Integer.toString(100 + i));
             }

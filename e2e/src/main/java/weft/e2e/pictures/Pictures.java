@@ -175,12 +175,6 @@ public final class Pictures {
         return page;
     }
 
-    private Page nobody(String path) {
-        var page = chromium.page(weft.url(), ColorScheme.LIGHT, Optional.empty());
-        page.navigate(path);
-        return page;
-    }
-
     private Page bench() {
         var page = open("/bench/samples", "published, version", ColorScheme.LIGHT);
         type(page, "#field-site_code", "QB-03");

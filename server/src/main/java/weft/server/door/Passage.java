@@ -92,9 +92,9 @@ public class Passage implements WebMvcConfigurer {
                 .orElseThrow(() -> unknown(id));
         var way = ways.latest(pass, LocalDateTime.now(clock)).orElseThrow(() -> unknown(id));
         var needs = Objects.requireNonNull(parameter.getMethodAnnotation(Needs.class), "a handler that says no needs");
-        if (needs.value().length > 0 && Arrays.stream(needs.value()).noneMatch(way.pass()::may)
+        if ((needs.value().length > 0 && Arrays.stream(needs.value()).noneMatch(way.pass()::may))
                 || !Arrays.stream(needs.with()).allMatch(way.pass()::may)
-                || needs.all() && !way.pass().seesAll()) {
+                || (needs.all() && !way.pass().seesAll())) {
             throw Problem.forbidden(refusal(pass.door(), needs));
         }
         if (needs.twice()

@@ -80,7 +80,7 @@ class TokensApi {
         if (title.isEmpty() || title.length() > 100) {
             throw new Faults("title", "Say what the token is for, in 1 to 100 characters.");
         }
-        doors.find(asked.door())
+        var _ = doors.find(asked.door())
                 .flatMap(kept -> Pass.of(kept.door(), new Pass.Comer.Known(person), LocalDateTime.now(clock)))
                 .orElseThrow(() -> new Faults("door", "There is no door “" + asked.door() + "” for you."));
         var made = tokens.make(own(person), asked.door(), title, until(asked.until()));

@@ -45,7 +45,7 @@ record BatchJson(
             return values.values().stream()
                     .allMatch(value -> value == null
                             || value.isNull()
-                            || value.isString() && value.asString().isBlank());
+                            || (value.isString() && value.asString().isBlank()));
         }
     }
 

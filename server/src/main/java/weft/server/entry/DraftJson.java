@@ -80,8 +80,8 @@ public record DraftJson(
                             || values.values().stream()
                                     .allMatch(value -> value == null
                                             || value.isNull()
-                                            || value.isString()
-                                                    && value.asString().isBlank()));
+                                            || (value.isString()
+                                                    && value.asString().isBlank())));
         }
 
         private SentLine sent(LinesPlan plan, int number) {

@@ -211,7 +211,7 @@ final class OdsExport implements Export {
         var plain = new StringBuilder();
         for (int at = 0; at < line.length(); at++) {
             char c = line.charAt(at);
-            if (c == '\t' || c == ' ' && (at == 0 || at == line.length() - 1 || line.charAt(at - 1) == ' ')) {
+            if (c == '\t' || (c == ' ' && (at == 0 || at == line.length() - 1 || line.charAt(at - 1) == ' '))) {
                 xml.writeCharacters(plain.toString());
                 plain.setLength(0);
                 xml.writeEmptyElement(c == '\t' ? "text:tab" : "text:s");

@@ -35,7 +35,7 @@ final class StorableText extends StdScalarDeserializer<String> {
             boolean pair = Character.isHighSurrogate(c)
                     && at + 1 < text.length()
                     && Character.isLowSurrogate(text.charAt(at + 1));
-            if (c == 0 || Character.isSurrogate(c) && !pair) {
+            if (c == 0 || (Character.isSurrogate(c) && !pair)) {
                 throw new Unstorable(parser);
             }
             at += pair ? 1 : 0;

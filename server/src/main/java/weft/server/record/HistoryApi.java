@@ -136,7 +136,7 @@ class HistoryApi {
     @GetMapping("/api/doors/{door}/records/{id}/lines/history")
     @Needs(May.SEE)
     List<LineChangeJson> linesHistory(Way door, @PathVariable long id) {
-        records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
+        var _ = records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
         var changes = sheets.history(door.shown(), id, MOST_LINE_CHANGES);
         var titles =
                 people.titles(changes.stream().map(each -> each.change().by()).toList());
@@ -152,9 +152,8 @@ class HistoryApi {
         var entries = history.of(door.shown().table(), id);
         boolean there = records.find(door.shown().table(), id).isPresent();
         if (entries.isEmpty()
-                || !there
-                        && (!door.pass().may(May.REMOVE)
-                                || !entries.getFirst().action().equals("deleted"))) {
+                || (!there
+                        && (!door.pass().may(May.REMOVE) || entries.getFirst().action() != Action.DELETED))) {
             throw Problem.unknown("record " + id);
         }
         var titles = people.titles(entries.stream().map(History.Entry::by).toList());

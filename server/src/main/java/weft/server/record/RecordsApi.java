@@ -76,8 +76,8 @@ class RecordsApi {
 
     /** Whether it is in view where records may be removed, or an entry of one's own that can still be taken back. */
     private boolean removable(Way door, long id) {
-        return door.pass().may(May.REMOVE)
-                        && records.find(door.shown().table(), id).isPresent()
+        return (door.pass().may(May.REMOVE)
+                        && records.find(door.shown().table(), id).isPresent())
                 || records.entered(door.saving().table(), id)
                         .filter(entered -> entered.by().equals(door.pass().by()))
                         .filter(entered -> door.pass()

@@ -96,7 +96,7 @@ class ColumnsApi {
     @DeleteMapping("/api/tables/{table}/columns/{column}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void remove(StoredTable table, @PathVariable String column) {
-        table.definition().column(column).orElseThrow(() -> Problem.unknown("column " + column));
+        var _ = table.definition().column(column).orElseThrow(() -> Problem.unknown("column " + column));
         columns.remove(table.definition().name(), column);
     }
 

@@ -132,8 +132,7 @@ class SecondKeyingApi {
     /**
      * What is told of a field.
      *
-     * @param first what was keyed first, where one is to choose
-     * @param second what was keyed second, likewise
+     * @param both what was keyed first and second, where one is to choose
      */
     record FieldTold(
             AtOnce said,

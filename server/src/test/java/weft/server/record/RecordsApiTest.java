@@ -10,6 +10,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -77,6 +78,30 @@ class RecordsApiTest {
                         "number unique stop");
         assertThat(get("/api/doors/" + form + "/next-row").json().get("row").asInt())
                 .isEqualTo(2);
+    }
+
+    @Test
+    void theHistoryOfARemovedRecordIsReadByWhoMayRemoveAndTellsEachThingDone() {
+        var form = form("api_history", SAMPLES);
+        var record = "/api/doors/" + form + "/records/"
+                + post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"x\"}}")
+                        .json()
+                        .get("id")
+                        .asLong();
+        send("PUT", record, "{\"values\":{\"site\":\"y\"}}", "If-Match", "\"1\"");
+        send("DELETE", record, null, "If-Match", "\"2\"");
+        assertThat(actions(record)).containsExactly("deleted", "changed", "saved");
+        post(record + "/restore", "{}");
+        assertThat(actions(record)).containsExactly("restored", "deleted", "changed", "saved");
+    }
+
+    private static List<String> actions(String record) {
+        var history = get(record + "/history");
+        assertThat(history.status()).isEqualTo(200);
+        return history.json()
+                .valueStream()
+                .map(each -> each.get("action").asString())
+                .toList();
     }
 
     @Test

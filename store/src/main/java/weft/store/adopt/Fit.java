@@ -175,7 +175,7 @@ record Fit(Column column, List<String> base, Seen how, List<Into> inserted, List
                 if (scale.isEmpty()) {
                     yield column;
                 }
-                int digits = part.modifier() - HEADER >> 16 & 0xffff;
+                int digits = (part.modifier() - HEADER) >> 16 & 0xffff;
                 var most = BigDecimal.ONE
                         .movePointRight(digits - scale.getAsInt())
                         .subtract(BigDecimal.ONE.movePointLeft(scale.getAsInt()));

@@ -132,6 +132,7 @@ public final class Ways {
         return Optional.of(conditions);
     }
 
+    @SuppressWarnings("ReferenceEquality") // A form made ready anew is another one.
     private Made made(ReadyForm form, Door door) {
         var key = door.id() + " " + form.document().revision();
         var there = made.getIfPresent(key);

@@ -20,7 +20,6 @@ import weft.core.value.Value;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.Belonging;
-import weft.store.record.EntryWriter;
 import weft.store.record.Following;
 import weft.store.record.Following.Followed;
 import weft.store.record.History;
@@ -37,23 +36,15 @@ public final class SavingSheets {
     private final Saving saving;
     private final Records records;
     private final History history;
-    private final EntryWriter writer;
     private final Definitions definitions;
 
     /** With these parts of the house. */
-    public SavingSheets(
-            EntryEngine engine,
-            Saving saving,
-            Records records,
-            History history,
-            EntryWriter writer,
-            Definitions definitions) {
+    public SavingSheets(EntryEngine engine, Saving saving, Records records, History history, Definitions definitions) {
         this.engine = engine;
         this.sheets = new Sheets(engine);
         this.saving = saving;
         this.records = records;
         this.history = history;
-        this.writer = writer;
         this.definitions = definitions;
     }
 

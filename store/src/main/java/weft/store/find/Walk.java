@@ -111,7 +111,7 @@ final class Walk implements Found {
                 cursor,
                 position,
                 number.isPresent() ? number.getAsLong() == 1 : ends(cursor.backwards()),
-                number.isPresent() && total.exact() ? number.getAsLong() == total.count() : ends(cursor));
+                (number.isPresent() && total.exact()) ? number.getAsLong() == total.count() : ends(cursor));
     }
 
     private boolean ends(Cursor at) {

@@ -32,6 +32,7 @@ import weft.core.value.Wire;
 import weft.store.json.Json;
 
 /** What form documents have otherwise than the records of a form. */
+@SuppressWarnings({"UnusedMethod", "UnusedVariable", "DoNotCallSuggester"}) // What they say is read by the mapper.
 final class FormMixIns {
 
     private static final String KIND = "kind";

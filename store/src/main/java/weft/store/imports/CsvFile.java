@@ -114,8 +114,8 @@ record CsvFile(Charset charset, char separator) implements RowFile {
 
     private boolean names(CsvRecord record) {
         return record.getField(0).equalsIgnoreCase("sep=")
-                || record.getFieldCount() == 1
-                        && NAMED.matcher(record.getField(0)).matches();
+                || (record.getFieldCount() == 1
+                        && NAMED.matcher(record.getField(0)).matches());
     }
 
     /** A quotation mark that is never closed would take all that comes after it into one cell. */

@@ -63,8 +63,8 @@ record OdsFile(int sheet) implements RowFile {
         try (var zip = new ZipInputStream(bytes.open())) {
             for (var entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
                 if (entry.getName().equals("content.xml")
-                        || entry.getName().equals("mimetype")
-                                && new String(zip.readNBytes(KIND.length()), StandardCharsets.US_ASCII).equals(KIND)) {
+                        || (entry.getName().equals("mimetype")
+                                && new String(zip.readNBytes(KIND.length()), StandardCharsets.US_ASCII).equals(KIND))) {
                     return;
                 } else if (entry.getName().equals("mimetype")) {
                     break;

@@ -62,8 +62,8 @@ final class Pieces {
 
     private static boolean utf16(byte[] beginning) {
         return beginning.length > 1
-                && (beginning[0] == (byte) 0xFE && beginning[1] == (byte) 0xFF
-                        || beginning[0] == (byte) 0xFF && beginning[1] == (byte) 0xFE);
+                && ((beginning[0] == (byte) 0xFE && beginning[1] == (byte) 0xFF)
+                        || (beginning[0] == (byte) 0xFF && beginning[1] == (byte) 0xFE));
     }
 
     /** The bytes again, a piece at a time. */

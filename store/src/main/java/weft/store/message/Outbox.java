@@ -60,7 +60,11 @@ public final class Outbox {
 
     /** Sends one message. */
     public interface Sender {
-        /** @throws Exception when it could not be sent */
+        /**
+         * Sends it.
+         *
+         * @throws Exception when it could not be sent
+         */
         void send(Message message) throws Exception;
     }
 

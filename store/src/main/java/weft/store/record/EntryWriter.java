@@ -220,7 +220,7 @@ public final class EntryWriter {
         // Of another table: somebody else changed a row that is handed on to. It is looked at anew.
         return Attempts.of(
                 () -> sql.transactionResult(inner -> writing.apply(inner.dsl())),
-                e -> Attempts.deadlock(e) || e instanceof Stale stale && stale.table() != table.id());
+                e -> Attempts.deadlock(e) || (e instanceof Stale stale && stale.table() != table.id()));
     }
 
     /** Writes it all, with the database's last word, and undoes it. Nothing is kept, and nobody is told. */

@@ -77,10 +77,10 @@ final class Lanes {
         /** Whether it was not written for sure, so that it may be tried again: not so when the connection was lost. */
         boolean refused() {
             return failed instanceof RuntimeException
-                    || failed instanceof SQLException e
+                    || (failed instanceof SQLException e
                             && e.getSQLState() != null
                             && !e.getSQLState().startsWith(CONNECTION)
-                            && !e.getSQLState().startsWith(OPERATOR);
+                            && !e.getSQLState().startsWith(OPERATOR));
         }
 
         StoredRow answer() throws SQLException {

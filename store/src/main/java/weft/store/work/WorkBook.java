@@ -83,7 +83,7 @@ public final class WorkBook {
     /** Adds what was counted to what is in the database; what cannot be added now waits for the next time. */
     public synchronized void flush() {
         var taken = new TreeMap<Count, Long>();
-        for (var count : waiting.keySet()) {
+        for (var count : List.copyOf(waiting.keySet())) {
             var times = waiting.remove(count);
             if (times != null) {
                 taken.put(count, times);

@@ -122,7 +122,7 @@ public final class RuleChecks {
             var words = broken.own()
                     ? broken.words()
                     : told.message().map(known::words).orElse(broken.words());
-            boolean asks = told.asks() && !broken.own() || check instanceof ReadyCheck.Complete;
+            boolean asks = (told.asks() && !broken.own()) || check instanceof ReadyCheck.Complete;
             return Finding.of(broken.field(), broken.code(), asks, words, told.id());
         });
         found.ifPresentOrElse(
@@ -211,7 +211,7 @@ public final class RuleChecks {
             case ReadyCheck.Length(var _, var column, int from, int to) -> {
                 int length = value.plain().length();
                 yield when(
-                        length < from || to > 0 && length > to,
+                        length < from || (to > 0 && length > to),
                         () -> new Broken(
                                 column,
                                 Code.LENGTH,
