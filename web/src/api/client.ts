@@ -58,8 +58,9 @@ export type ChangesMade = Schemas["ChangesMade"];
 export type BatchSaved = Schemas["BatchSaved"];
 export type Ruled = Record<string, Schemas["RuledJson"]>;
 /** Something about an entry that its keyer must know; the last two kinds are found by the page itself. */
-export type Finding = Omit<Schemas["FindingJson"], "code"> & {
+export type Finding = Omit<Schemas["FindingJson"], "code" | "cause"> & {
   code: Schemas["FindingCode"] | "stale" | "differs";
+  cause?: Schemas["Cause"];
 };
 export type ImportReport = Schemas["ImportReport"];
 export type ColumnReport = Schemas["ColumnReport"];

@@ -2,11 +2,13 @@ import { vi } from "vitest";
 import {
   type Assessment,
   api,
+  type DeskForm,
   type Form,
   type FormField,
   type FormFill,
   type FormItem,
   type Schemas,
+  type StoredRecord,
   type Table,
 } from "../api/client";
 import { NO_RULES } from "../bench/rules/edits";
@@ -72,8 +74,17 @@ export const stop = (column: string, message = "It can't be so."): Schemas["Find
   code: "range",
   severity: "stop",
   message,
+  cause: { is: "told", code: "range", words: message },
   rule: "",
 });
+
+/** A door to that form for whoever may do all. */
+export const atDoor = (of: Form, may: Schemas["May"][] = ["see", "add", "change", "remove"]): DeskForm =>
+  ({ ...of, door: { id: "samples", may, all: true } }) as unknown as DeskForm;
+
+/** A stored record that holds these. */
+export const record = (id: number, values: Record<string, unknown> = {}, version = 1): StoredRecord =>
+  ({ id, row: id, version, values }) as StoredRecord;
 
 /** The browser's storage and window, empty. */
 export function browser() {
@@ -99,6 +110,8 @@ interface Sent {
   path: string;
   body: Record<string, unknown>;
   key: string | undefined;
+  query: Record<string, unknown>;
+  ifMatch: string | undefined;
 }
 
 type Came = { status: number; body: unknown } | undefined;
@@ -109,16 +122,22 @@ export function server(answer: (sent: Sent) => Came | Promise<Came>) {
   const asked = async (path: string, init: never) => {
     const { body, params } = init as {
       body?: Record<string, unknown>;
-      params: { header?: Record<string, string> };
+      params: { header?: Record<string, string>; query?: Record<string, unknown> };
     };
-    const sent = { path, body: structuredClone(body ?? {}), key: params.header?.["Idempotency-Key"] };
+    const sent = {
+      path,
+      body: structuredClone(body ?? {}),
+      key: params.header?.["Idempotency-Key"],
+      query: params.query ?? {},
+      ifMatch: params.header?.["If-Match"],
+    };
     all.push(sent);
     const came = await answer(sent);
     if (!came) throw new TypeError("no connection");
     const response = { ok: came.status < 300, status: came.status } as Response;
     return response.ok ? { data: came.body, response } : { error: came.body, response };
   };
-  vi.spyOn(api, "POST").mockImplementation(asked as never);
-  vi.spyOn(api, "GET").mockImplementation(asked as never);
+  for (const method of ["GET", "POST", "PUT", "DELETE"] as const)
+    vi.spyOn(api, method).mockImplementation(asked as never);
   return all;
 }

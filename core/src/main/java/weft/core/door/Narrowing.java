@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import weft.core.entry.Assessment;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.find.Sort;
@@ -284,11 +285,6 @@ public record Narrowing(Form saving, Form shown, Table table) {
     }
 
     private static Finding unseen(Finding finding) {
-        return new Finding(
-                "",
-                finding.code(),
-                finding.severity(),
-                "Something that this door does not show is in the way. Tell who made the form.",
-                finding.rule());
+        return new Finding("", finding.severity(), new Cause.OutOfView(finding.code()), finding.rule());
     }
 }

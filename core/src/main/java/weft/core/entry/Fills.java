@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.FieldState;
 import weft.core.entry.draft.Finding;
@@ -152,43 +153,43 @@ final class Fills {
     }
 
     private void none(Fill fill, Table from, String field, Map<String, Value> keys) {
-        var words = "%s has no row with %s."
-                .formatted(
-                        from.title(),
-                        String.join(
-                                " and ",
-                                keys.values().stream().map(Value::spoken).toList()));
+        var finding = Finding.of(
+                field,
+                fill.none() == Fill.None.ASK,
+                new Cause.NoRow(from.title(), List.copyOf(keys.values())),
+                fill.id());
         var mark = switch (fill.none()) {
             case STOP -> Mark.STOP;
             case ASK -> Mark.ASK;
             case LEAVE -> Mark.DONE;
         };
-        trace.add(Stage.FILL, mark, field, fill.id(), () -> words);
+        trace.add(Stage.FILL, mark, field, fill.id(), finding::message);
         if (fill.none() != Fill.None.LEAVE) {
-            findings.add(Finding.of(field, Finding.Code.FILL, fill.none() == Fill.None.ASK, words, fill.id()));
+            findings.add(finding);
         }
     }
 
     private void several(Fill fill, Table from, String field, List<StoredRow> matching) {
-        var words = "%s rows of %s match."
-                .formatted(matching.size() == MOST ? "Many" : Integer.toString(matching.size()), from.title());
+        var finding = Finding.of(
+                field,
+                fill.several() == Fill.Several.ASK,
+                new Cause.SeveralRows(
+                        from.title(),
+                        Optional.of(matching.size()).filter(many -> many < MOST),
+                        fill.several() == Fill.Several.CHOOSE),
+                fill.id());
         var mark = switch (fill.several()) {
             case STOP, CHOOSE -> Mark.STOP;
             case ASK -> Mark.ASK;
             case LEAVE -> Mark.DONE;
         };
-        trace.add(Stage.FILL, mark, field, fill.id(), () -> words);
-        switch (fill.several()) {
-            case LEAVE -> {
-                // The fields stay as they are typed.
-            }
-            case CHOOSE -> {
-                offers.put(fill.id(), matching);
-                findings.add(Finding.of(field, Finding.Code.FILL, false, words + " Choose one of them.", fill.id()));
-            }
-            case ASK, STOP ->
-                findings.add(
-                        Finding.of(field, Finding.Code.FILL, fill.several() == Fill.Several.ASK, words, fill.id()));
+        trace.add(Stage.FILL, mark, field, fill.id(), finding::message);
+        if (fill.several() == Fill.Several.CHOOSE) {
+            offers.put(fill.id(), matching);
+        }
+        // Left alone, the fields stay as they are typed.
+        if (fill.several() != Fill.Several.LEAVE) {
+            findings.add(finding);
         }
     }
 

@@ -9,6 +9,7 @@ import java.util.Objects;
 import java.util.Optional;
 import weft.core.entry.check.ColumnChecks;
 import weft.core.entry.check.RuleChecks;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.FieldState;
 import weft.core.entry.draft.FieldState.Origin;
@@ -145,14 +146,15 @@ final class Reckoning {
                     told(node, came, value, readBack);
                 }
             }
-            case Reading.Refused(var reason, var message) -> {
+            case Reading.Refused(var refusal) -> {
                 known.learn(column, Value.EMPTY);
-                var finding = came.origin() == Origin.TYPED
-                                || (came.origin() == Origin.BEGUN
-                                        && node.usual().isEmpty())
-                        ? Finding.stop(name, Finding.code(reason), message)
-                        : Finding.stop(
-                                name, Finding.Code.FORMULA, node.field().label() + " can't be worked out. " + message);
+                boolean typed = came.origin() == Origin.TYPED
+                        || (came.origin() == Origin.BEGUN && node.usual().isEmpty());
+                var finding = Finding.stop(
+                        name,
+                        typed
+                                ? new Cause.Refused(refusal)
+                                : new Cause.NotWorkedOut(node.field().label(), refusal));
                 trace.add(Stage.READ, Mark.STOP, name, finding::message);
                 findings.add(finding);
             }
@@ -193,11 +195,7 @@ final class Reckoning {
     /** What is not shown holds nothing; a column that needs a value in every record stops the entry then. */
     private Optional<Finding> hidden(Node node) {
         var name = node.column().name();
-        var finding = Finding.stop(
-                name,
-                Finding.Code.REQUIRED,
-                node.column().title()
-                        + " is needed in every record, but this form does not show it here. Its builder can mend that.");
+        var finding = Finding.stop(name, new Cause.NoField(node.column().title(), true));
         if (!node.column().required() || node.numbered()) {
             return Optional.empty();
         }

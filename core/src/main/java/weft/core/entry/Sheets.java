@@ -13,6 +13,7 @@ import java.util.stream.Stream;
 import weft.core.entry.Sheet.Line;
 import weft.core.entry.Sheet.Lines;
 import weft.core.entry.Sheet.Said;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
@@ -130,13 +131,11 @@ public final class Sheets {
             if (there.isPresent() && assessment.findings().none()) {
                 return assessment.finding(Finding.stop(
                         columns.getFirst().name(),
-                        Finding.Code.UNIQUE,
-                        "%s has the same %s."
-                                .formatted(
-                                        there.get(),
-                                        columns.stream()
-                                                .map(column -> plan.plan().label(column))
-                                                .collect(Collectors.joining(" and ")))));
+                        new Cause.LineAlike(
+                                there.get(),
+                                columns.stream()
+                                        .map(column -> plan.plan().label(column))
+                                        .toList())));
             }
             key.ifPresent(filled -> first.putIfAbsent(filled, "Line " + number));
             return assessment;
@@ -159,24 +158,12 @@ public final class Sheets {
     private static Findings whole(LinesPlan plan, int many) {
         var item = plan.item();
         if (many < item.least()) {
-            return Findings.of(Finding.stop(
-                    "",
-                    Finding.Code.REQUIRED,
-                    "%s needs at least %s; there %s."
-                            .formatted(item.label(), counted(item.least()), many == 1 ? "is 1" : "are " + many)));
+            return Findings.of(Finding.stop("", new Cause.TooFewLines(item.label(), item.least(), many)));
         }
         if (item.most() > 0 && many > item.most()) {
-            return Findings.of(Finding.stop(
-                    "",
-                    Finding.Code.RANGE,
-                    "%s takes at most %s; there are %d. Take some out."
-                            .formatted(item.label(), counted(item.most()), many)));
+            return Findings.of(Finding.stop("", new Cause.TooManyLines(item.label(), item.most(), many)));
         }
         return Findings.NONE;
-    }
-
-    private static String counted(int lines) {
-        return lines == 1 ? "1 line" : lines + " lines";
     }
 
     /** By the id of lines: what each of them holds, as far as it is said; else as it is stored. */

@@ -142,12 +142,12 @@ public final class Frays {
     }
 
     private void begins(Field field, Column column) {
-        if (reader.read(column.kind(), field.start().value()) instanceof Reading.Refused(var _, var message)) {
+        if (reader.read(column.kind(), field.start().value()) instanceof Reading.Refused(var refusal)) {
             found.add(Fray.biting(
                     "begins",
                     field,
                     "%s begins with “%s”. %s"
-                            .formatted(called(field), field.start().value(), message),
+                            .formatted(called(field), field.start().value(), refusal.words()),
                     changed(
                             "Let it begin empty",
                             field,

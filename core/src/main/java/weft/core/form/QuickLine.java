@@ -407,8 +407,8 @@ public final class QuickLine {
     private Optional<Value> bound(ColumnType kind, Optional<String> typed) {
         return typed.map(bound -> switch (reader.read(Kind.of(kind), bound)) {
             case Reading.Read(var value, var _) -> value;
-            case Reading.Refused(var _, var message) ->
-                throw new NotUnderstood("The limit “%s” is not understood. %s".formatted(bound, message));
+            case Reading.Refused(var refusal) ->
+                throw new NotUnderstood("The limit “%s” is not understood. %s".formatted(bound, refusal.words()));
         });
     }
 

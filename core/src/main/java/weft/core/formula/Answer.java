@@ -8,6 +8,7 @@ import java.time.LocalTime;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.Reading;
+import weft.core.value.Refusal;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
@@ -54,7 +55,7 @@ public sealed interface Answer {
     default Reading in(Column column, ValueReader reader) {
         return switch (this) {
             case Nothing _ -> Reading.EMPTY;
-            case Fault(var sentence) -> new Reading.Refused(Reading.Reason.UNREADABLE, sentence);
+            case Fault(var sentence) -> new Reading.Refused(new Refusal.NoAnswer(sentence));
             case Of(BigDecimal number)
             when column.kind().type().isNumber() ->
                 reader.read(column.kind(), new Typed.Given(new Value.Decimal(rounded(number, column))));

@@ -8,15 +8,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import weft.core.table.Column;
 import weft.core.table.Link;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Reading;
 import weft.core.value.Reading.Read;
-import weft.core.value.Reading.Reason;
 import weft.core.value.Reading.Refused;
+import weft.core.value.Refusal;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
 
@@ -81,8 +80,7 @@ public final class Links {
     private Reading known(Link link, long id) {
         return stored.record(link.to(), id)
                 .<Reading>map(row -> new Read(to(link, row), to(link, row).shown()))
-                .orElseGet(() -> new Refused(
-                        Reason.CHOICE, "The record chosen is in %s no more. Choose another.".formatted(link.title())));
+                .orElseGet(() -> new Refused(new Refusal.RecordGone(link.title())));
     }
 
     private Reading named(Link link, String typed) {
@@ -92,31 +90,16 @@ public final class Links {
             return new Read(meant, meant.shown().equals(typed) ? "" : meant.shown());
         }
         return new Refused(
-                Reason.CHOICE,
                 found.isEmpty()
-                        ? "%s has no record “%s”. %s".formatted(link.title(), cut(typed), wanted(link))
-                        : "%s records of %s are called “%s”: rows %s. Add which, such as “%s (row %d)”."
-                                .formatted(
-                                        found.size() < MOST ? Integer.toString(found.size()) : "Many",
-                                        link.title(),
-                                        cut(typed),
-                                        found.stream()
-                                                .limit(5)
-                                                .map(row -> Long.toString(row.row()))
-                                                .collect(Collectors.joining(", ")),
-                                        cut(typed),
-                                        found.getFirst().row()));
-    }
-
-    private static String wanted(Link link) {
-        return link.shown().isEmpty()
-                ? "Type its row, such as row 3."
-                : "Type its %s, or choose it from the list."
-                        .formatted(link.shown().getFirst().title());
-    }
-
-    private static String cut(String typed) {
-        return typed.length() > 40 ? typed.substring(0, 39) + "…" : typed;
+                        ? new Refusal.NoRecord(
+                                link.title(),
+                                typed,
+                                link.shown().stream().findFirst().map(Column::title))
+                        : new Refusal.SeveralRecords(
+                                link.title(),
+                                typed,
+                                Optional.of(found.size()).filter(many -> many < MOST),
+                                found.stream().limit(5).map(StoredRow::row).toList()));
     }
 
     /** The records that are called so, by row. */

@@ -3,6 +3,7 @@ package weft.core.table;
 import java.util.Optional;
 import weft.core.value.Conventions;
 import weft.core.value.Reading;
+import weft.core.value.Refusal;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
 
@@ -38,12 +39,9 @@ public final class Fit {
     private Reading within(Value value, Reading fitting) {
         return column.outOf(value)
                 .<Reading>map(side -> new Reading.Refused(
-                        Reading.Reason.RANGE,
                         switch (side) {
-                            case BELOW ->
-                                "It is below " + column.min().orElseThrow().spoken() + ".";
-                            case ABOVE ->
-                                "It is above " + column.max().orElseThrow().spoken() + ".";
+                            case BELOW -> new Refusal.Below(column.min().orElseThrow());
+                            case ABOVE -> new Refusal.Above(column.max().orElseThrow());
                         }))
                 .orElse(fitting);
     }

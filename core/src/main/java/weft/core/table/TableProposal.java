@@ -302,8 +302,8 @@ public record TableProposal(String name, String title, List<ColumnProposal> colu
         return switch (ValueReader.ofStored(Conventions.DEFAULT).read(Kind.of(column.type()), bound)) {
             case Reading.Read(var value, var _) when !value.isEmpty() -> Optional.of(value);
             case Reading.Read _ -> Optional.empty();
-            case Reading.Refused(var _, var message) -> {
-                faults.add(new Fault(where, message));
+            case Reading.Refused(var refusal) -> {
+                faults.add(new Fault(where, refusal.words()));
                 yield Optional.empty();
             }
         };

@@ -56,12 +56,11 @@ final class Numbers {
         return EITHER_WAY.matcher(typed).matches() && !(grouped && typed.indexOf(decimalSign.sign()) < 0);
     }
 
-    /** That it could be either, in a sentence; for what {@link #couldBeThousands}. */
-    String eitherWay(String text) {
+    /** That it could be either; for what {@link #couldBeThousands}. */
+    Refusal eitherWay(String text) {
         var typed = ascii(text);
-        return "“" + text + "” could be " + typed.replaceAll("[,.]", "") + " or "
-                + typed.replaceAll("[,.]", String.valueOf(decimalSign.sign()))
-                + ". Write it so that it can be only one.";
+        return new Refusal.EitherWay(
+                text, typed.replaceAll("[,.]", ""), typed.replaceAll("[,.]", String.valueOf(decimalSign.sign())));
     }
 
     /** How this reader would have what was meant by something that it does not read; empty when that is not plain. */

@@ -11,13 +11,8 @@ public sealed interface Reading {
      */
     record Read(Value value, String readBack) implements Reading {}
 
-    /**
-     * It could not be taken.
-     *
-     * @param reason which kind of fault
-     * @param message one plain sentence or two: what is wrong and what would be right
-     */
-    record Refused(Reason reason, String message) implements Reading {}
+    /** It could not be taken, and why. */
+    record Refused(Refusal refusal) implements Reading {}
 
     /** Why something typed was refused. */
     enum Reason {

@@ -10,7 +10,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import weft.core.value.Reading.Read;
-import weft.core.value.Reading.Reason;
 import weft.core.value.Reading.Refused;
 import weft.core.value.Value.Day;
 import weft.core.value.Value.Decimal;
@@ -78,8 +77,7 @@ public final class ValueReader {
         return switch (typed) {
             case Typed.Keyed(var text) -> read(kind, text);
             case Typed.Given(var value) -> take(kind, value);
-            case Typed.Foreign(var what) ->
-                unreadable("This field takes " + kind.type().inWords() + ", not " + what + ".");
+            case Typed.Foreign(var what) -> new Refused(new Refusal.Foreign(kind.type(), what));
         };
     }
 
@@ -90,7 +88,7 @@ public final class ValueReader {
             return Reading.EMPTY;
         }
         if (hasUnstorable(text)) {
-            return unreadable("There is a character in it that cannot be stored. Type it again.");
+            return new Refused(new Refusal.Unstorable());
         }
         return switch (kind.type()) {
             case TEXT -> text(oneLine(text), LONGEST_TEXT);
@@ -146,18 +144,13 @@ public final class ValueReader {
     }
 
     private static Reading otherThan(Kind kind, Value value) {
-        return unreadable(
-                value instanceof Value.Link
-                        ? "This field takes " + kind.type().inWords() + ", not a link."
-                        : "This field takes " + kind.type().inWords() + "; " + value.plain() + " is not.");
+        return new Refused(new Refusal.OfOtherType(kind.type(), value));
     }
 
     private static Reading text(String text, int most) {
         return text.length() <= most
                 ? new Read(new Text(text), "")
-                : new Refused(
-                        Reason.LENGTH,
-                        "It has %,d characters; the most is %,d. Shorten it.".formatted(text.length(), most));
+                : new Refused(new Refusal.TooLong(text.length(), most));
     }
 
     private static Reading choice(String text, List<String> choices) {
@@ -170,8 +163,7 @@ public final class ValueReader {
                 .toList();
         return same.or(() -> starts.size() == 1 ? Optional.of(starts.getFirst()) : Optional.empty())
                 .<Reading>map(choice -> new Read(new Text(choice), choice.equals(text) ? "" : choice))
-                .orElseGet(() -> new Refused(
-                        Reason.CHOICE, quoted(text) + " is not on the list. Choose " + listed(choices) + "."));
+                .orElseGet(() -> new Refused(new Refusal.NotListed(text, choices)));
     }
 
     /** A choice as what is typed is compared with it. */
@@ -179,20 +171,11 @@ public final class ValueReader {
         return fold(NormalText.of(choice));
     }
 
-    private static String listed(List<String> choices) {
-        var shown = choices.subList(0, Math.min(6, choices.size()));
-        return choices.size() > shown.size()
-                ? String.join(", ", shown) + " or one of " + (choices.size() - shown.size()) + " more"
-                : shown.size() < 2
-                        ? String.join("", shown)
-                        : String.join(", ", shown.subList(0, shown.size() - 1)) + " or " + shown.getLast();
-    }
-
     private static Reading picture(String text) {
         try {
             return new Read(new Value.Image(UUID.fromString(text)), "");
         } catch (IllegalArgumentException e) {
-            return unreadable("A picture can't be typed. Drop one here, paste it or choose a file.");
+            return new Refused(new Refusal.NoPicture());
         }
     }
 
@@ -204,20 +187,19 @@ public final class ValueReader {
         if (NO.contains(word)) {
             return new Read(new YesNo(false), word.equals("no") ? "" : "no");
         }
-        return unreadable(quoted(text) + " is neither yes nor no. Type y or n.");
+        return new Refused(new Refusal.NeitherYesNorNo(text));
     }
 
     private Reading whole(String text) {
         if (numbers.couldBeThousands(text)) {
-            return unreadable(numbers.eitherWay(text));
+            return new Refused(numbers.eitherWay(text));
         }
         return numbers.read(text)
                 .map(number -> wholeOf(number, text))
-                .orElseGet(() -> unreadable(quoted(text) + " can't be read as a whole number. "
-                        + numbers.meant(text)
-                                .filter(meant -> meant.indexOf('.') < 0 && meant.indexOf(',') < 0)
-                                .map(meant -> "Write it like " + meant + ".")
-                                .orElse("Use digits only, such as 42.")));
+                .orElseGet(() -> new Refused(new Refusal.NoNumber(
+                        text,
+                        true,
+                        numbers.meant(text).filter(meant -> meant.indexOf('.') < 0 && meant.indexOf(',') < 0))));
     }
 
     private static Reading wholeOf(BigDecimal number, String typed) {
@@ -226,36 +208,35 @@ public final class ValueReader {
             return new Read(new Whole(whole), Long.toString(whole).equals(typed) ? "" : Long.toString(whole));
         } catch (ArithmeticException tooMuch) {
             return number.stripTrailingZeros().scale() > 0
-                    ? unreadable(quoted(typed) + " has decimals; this field takes a whole number.")
-                    : new Refused(Reason.RANGE, quoted(typed) + " is too large. The most is " + Long.MAX_VALUE + ".");
+                    ? new Refused(new Refusal.HasDecimals(typed))
+                    : new Refused(new Refusal.TooLarge(typed, Long.MAX_VALUE));
         }
     }
 
     private Reading decimal(String text, Kind kind) {
         return numbers.read(text)
                 .map(number -> fit(number, kind, text))
-                .orElseGet(() -> unreadable(
+                .orElseGet(() -> new Refused(
                         numbers.couldBeThousands(text)
                                 ? numbers.eitherWay(text)
-                                : quoted(text) + " can't be read as a number. Write it like "
-                                        + numbers.meant(text)
+                                : new Refusal.NoNumber(
+                                        text,
+                                        false,
+                                        Optional.of(numbers.meant(text)
                                                 .orElse("12 or 7"
                                                         + conventions
                                                                 .decimalSign()
-                                                                .sign() + "4")
-                                        + "."));
+                                                                .sign() + "4")))));
     }
 
     private static Reading fit(BigDecimal number, Kind kind, String typed) {
         var bare = number.stripTrailingZeros();
         if (bare.precision() - (long) bare.scale() > MOST_DIGITS || bare.scale() > MOST_DECIMALS) {
-            return new Refused(Reason.RANGE, "The number is too long. Up to 20 digits and 15 decimals are kept.");
+            return new Refused(new Refusal.TooManyDigits(MOST_DIGITS, MOST_DECIMALS));
         }
         if (kind.scale().isPresent() && bare.scale() > kind.scale().getAsInt()) {
-            return new Refused(
-                    Reason.RANGE,
-                    number.toPlainString() + " has more decimals than "
-                            + kind.scale().getAsInt() + ", the most here.");
+            return new Refused(new Refusal.TooManyDecimals(
+                    number.toPlainString(), kind.scale().getAsInt()));
         }
         var value = new Decimal(
                 kind.scale().isPresent()
@@ -268,8 +249,7 @@ public final class ValueReader {
     private Reading date(String text) {
         return dates.read(text)
                 .<Reading>map(date -> new Read(new Day(date), new Day(date).spoken()))
-                .orElseGet(() ->
-                        unreadable(quoted(text) + " can't be read as a date. Write it like " + dates.example() + "."));
+                .orElseGet(() -> new Refused(new Refusal.NoDate(text, dates.example())));
     }
 
     private Reading hour(String text) {
@@ -278,8 +258,7 @@ public final class ValueReader {
                     var hour = new Hour(time);
                     return new Read(hour, hour.spoken().equals(text) ? "" : hour.spoken());
                 })
-                .orElseGet(
-                        () -> unreadable(quoted(text) + " can't be read as a time. Write it like 9:30, 930 or 9pm."));
+                .orElseGet(() -> new Refused(new Refusal.NoTime(text)));
     }
 
     private Reading moment(String text) {
@@ -301,13 +280,12 @@ public final class ValueReader {
             }
         }
         if (dates.read(text).isPresent()) {
-            return unreadable("A time is needed after the date, such as " + text + " 9:30.");
+            return new Refused(new Refusal.TimeWanted(text));
         }
         if (Times.read(text, time()).isPresent()) {
-            return unreadable("A date is needed before the time, such as " + dates.example() + " " + text + ".");
+            return new Refused(new Refusal.DateWanted(text, dates.example()));
         }
-        return unreadable(
-                quoted(text) + " can't be read as a date and time. Write it like " + dates.example() + " 9:30.");
+        return new Refused(new Refusal.NoMoment(text, dates.example()));
     }
 
     private static String withoutComma(String date) {
@@ -354,13 +332,5 @@ public final class ValueReader {
         return Character.isHighSurrogate(c)
                 ? at + 1 < text.length() && Character.isLowSurrogate(text.charAt(at + 1))
                 : at > 0 && Character.isHighSurrogate(text.charAt(at - 1));
-    }
-
-    private static String quoted(String text) {
-        return "“" + (text.length() > 40 ? text.substring(0, 39) + "…" : text) + "”";
-    }
-
-    private static Reading unreadable(String message) {
-        return new Refused(Reason.UNREADABLE, message);
     }
 }

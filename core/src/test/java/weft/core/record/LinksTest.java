@@ -65,7 +65,7 @@ class LinksTest {
     }
 
     private static String refusal(Reading reading) {
-        return reading instanceof Refused(var _, var message) ? message : "";
+        return reading instanceof Refused(var refusal) ? refusal.words() : "";
     }
 
     @Test

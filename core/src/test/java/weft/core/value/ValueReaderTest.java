@@ -36,7 +36,7 @@ class ValueReaderTest {
     private static String read(ValueReader reader, ColumnType type, String typed) {
         return switch (reader.read(Kind.of(type), typed)) {
             case Read(var value, var _) -> value.plain();
-            case Refused(var reason, var _) -> reason.name();
+            case Refused(var refusal) -> refusal.reason().name();
         };
     }
 
@@ -151,7 +151,10 @@ class ValueReaderTest {
                 "WHOLE | ½ | “½” can't be read as a whole number. Use digits only, such as 42."
             })
     void aRefusalAdvisesOnlyWhatMeansTheSame(ColumnType type, String typed, String message) {
-        assertThat(READER.read(Kind.of(type), typed)).isEqualTo(new Refused(Reason.UNREADABLE, message));
+        assertThat(READER.read(Kind.of(type), typed)).isInstanceOfSatisfying(Refused.class, refused -> {
+            assertThat(refused.refusal().words()).isEqualTo(message);
+            assertThat(refused.refusal().reason()).isEqualTo(Reason.UNREADABLE);
+        });
     }
 
     /** Any blank, and what has no width, around and within: one value, and nothing when that is all. */
@@ -225,14 +228,13 @@ class ValueReaderTest {
         assertThat(READER.read(blank, "B\u00E9al")).isInstanceOf(Read.class);
         assertThat(READER.read(flow, "h")).isInstanceOf(Refused.class);
         assertThat(READER.read(flow, "dry"))
-                .isEqualTo(new Refused(Reason.CHOICE, "“dry” is not on the list. Choose low, normal, high or höchst."));
+                .isEqualTo(new Refused(new Refusal.NotListed("dry", List.of("low", "normal", "high", "höchst"))));
     }
 
     @Test
     void moreDecimalsThanTheColumnTakesAreNotRoundedAway() {
         var oneDecimal = new Kind(ColumnType.DECIMAL, OptionalInt.of(1), List.of());
-        assertThat(READER.read(oneDecimal, "7.45"))
-                .isEqualTo(new Refused(Reason.RANGE, "7.45 has more decimals than 1, the most here."));
+        assertThat(READER.read(oneDecimal, "7.45")).isEqualTo(new Refused(new Refusal.TooManyDecimals("7.45", 1)));
         assertThat(READER.read(oneDecimal, "7.40")).isEqualTo(new Read(new Value.Decimal(new BigDecimal("7.4")), ""));
     }
 
@@ -268,7 +270,7 @@ class ValueReaderTest {
                 .isEqualTo(new Read(new Value.Decimal(new BigDecimal("7")), ""));
         assertThat(READER.read(Kind.of(ColumnType.TEXT), seven)).isInstanceOf(Refused.class);
         assertThat(READER.read(Kind.of(ColumnType.TEXT), new Typed.Foreign("a list")))
-                .isEqualTo(new Refused(Reason.UNREADABLE, "This field takes text, not a list."));
+                .isEqualTo(new Refused(new Refusal.Foreign(ColumnType.TEXT, "a list")));
     }
 
     @Property

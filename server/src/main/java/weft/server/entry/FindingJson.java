@@ -4,12 +4,15 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import weft.core.door.Shown;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 
 /**
  * A finding in the API's shape.
  *
+ * @param message what was found in a sentence
+ * @param cause the same as its kind and what goes into the sentence
  * @param line of a batch or of lines in a form, the line that it is of, from 1; else left out
  * @param lines the id of the form's lines, where it is of those; else left out
  */
@@ -18,18 +21,19 @@ public record FindingJson(
         Finding.Code code,
         Finding.Severity severity,
         String message,
+        Cause cause,
         String rule,
         @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable Integer line,
         @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable String lines) {
 
     /** The same of that line. */
     FindingJson of(int ofLine) {
-        return new FindingJson(field, code, severity, message, rule, ofLine, lines);
+        return new FindingJson(field, code, severity, message, cause, rule, ofLine, lines);
     }
 
     /** The same of the form's lines of that id. */
     FindingJson in(String id) {
-        return new FindingJson(field, code, severity, message, rule, line, id);
+        return new FindingJson(field, code, severity, message, cause, rule, line, id);
     }
 
     /** The findings in the API's shape. */
@@ -44,6 +48,13 @@ public record FindingJson(
 
     private static FindingJson of(Finding finding, @Nullable Integer line) {
         return new FindingJson(
-                finding.field(), finding.code(), finding.severity(), finding.message(), finding.rule(), line, null);
+                finding.field(),
+                finding.code(),
+                finding.severity(),
+                finding.message(),
+                finding.cause(),
+                finding.rule(),
+                line,
+                null);
     }
 }

@@ -1,5 +1,6 @@
 package weft.server.http;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -10,9 +11,11 @@ import tools.jackson.databind.SerializationContext;
 import tools.jackson.databind.deser.std.StdDeserializer;
 import tools.jackson.databind.module.SimpleModule;
 import tools.jackson.databind.ser.std.StdSerializer;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.form.Form;
 import weft.core.rule.Declaration;
+import weft.core.value.Refusal;
 import weft.core.value.Value;
 import weft.core.value.Wire;
 import weft.store.form.FormJson;
@@ -28,6 +31,9 @@ final class OwnTypes {
             new Named(Declaration.class, "FormDeclared"),
             new Named(Then.class, "Then"));
 
+    /** Types that are one of several records, each written as its kind, {@code is}, and its components. */
+    static final List<Class<?>> KINDS = List.of(Cause.class, Refusal.class);
+
     /** A type and what it is called in the description. */
     record Named(Class<?> type, String schema) {}
 
@@ -39,7 +45,23 @@ final class OwnTypes {
                 .addSerializer(new Written<>(Form.class, FormJson::node))
                 .addSerializer(new Written<>(Declaration.class, FormJson::declared))
                 .addSerializer(new Written<>(Then.class, OwnTypes::then))
+                .addSerializer(new Written<>(Cause.class, cause -> kind((Record) cause)))
+                .addSerializer(new Written<>(Refusal.class, refusal -> kind((Record) refusal)))
                 .addDeserializer(Declaration.class, new Declared());
+    }
+
+    /** A record that is one of several, as its kind and its components. */
+    private static Map<String, Object> kind(Record one) {
+        var shape = new LinkedHashMap<String, Object>();
+        shape.put("is", Wire.word(one.getClass()));
+        for (var component : one.getClass().getRecordComponents()) {
+            try {
+                shape.put(component.getName(), component.getAccessor().invoke(one));
+            } catch (ReflectiveOperationException e) {
+                throw new IllegalStateException(e);
+            }
+        }
+        return shape;
     }
 
     private static Map<String, Object> then(Then then) {

@@ -83,6 +83,8 @@ class RulesApiTest {
         assertThat(question.get("code").asString()).isEqualTo("question");
         assertThat(question.get("rule").asString()).isEqualTo("offer");
         assertThat(question.get("message").asString()).isEqualTo("Send a confirmation to i@example.org?");
+        assertThat(question.get("cause").toString())
+                .isEqualTo("{\"is\":\"question\",\"text\":\"Send a confirmation to i@example.org?\"}");
         assertThat(asked.json().get("usual").asString()).isEqualTo("no");
         assertThat(get(api + "/next-row").json().get("row").asLong()).isEqualTo(1);
 

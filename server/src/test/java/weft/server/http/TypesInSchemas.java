@@ -9,6 +9,7 @@ import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.media.JsonSchema;
 import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
+import java.lang.reflect.ParameterizedType;
 import java.util.ArrayDeque;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -66,10 +67,37 @@ final class TypesInSchemas implements ModelConverter {
             context.defineModel(name, words);
             return Optional.of(new JsonSchema().$ref(REFERENCE + name));
         }
+        if (OwnTypes.KINDS.contains(type)) {
+            if (!context.getDefinedModels().containsKey(type.getSimpleName())) {
+                context.defineModel(type.getSimpleName(), oneOf(type, context));
+            }
+            return Optional.of(new JsonSchema().$ref(REFERENCE + type.getSimpleName()));
+        }
         return OwnTypes.NAMED.stream()
                 .filter(named -> named.type().isAssignableFrom(type))
                 .findFirst()
                 .map(named -> new JsonSchema().$ref(REFERENCE + named.schema()));
+    }
+
+    /** One of the records of that type, each told from the others by {@code is}. */
+    private static Schema<?> oneOf(Class<?> type, ModelConverterContext context) {
+        var any = new JsonSchema();
+        for (var kind : type.getPermittedSubclasses()) {
+            var is = new JsonSchema().typesItem("string");
+            is.setConst(Wire.word(kind));
+            var record = new JsonSchema().typesItem("object").addProperty("is", is);
+            for (var component : kind.getRecordComponents()) {
+                boolean maybe = component.getType() == Optional.class;
+                var schema = context.resolve(new AnnotatedType(
+                        maybe
+                                ? ((ParameterizedType) component.getGenericType()).getActualTypeArguments()[0]
+                                : component.getGenericType()));
+                record.addProperty(component.getName(), maybe ? orNull(schema) : schema);
+            }
+            record.setRequired(List.copyOf(record.getProperties().keySet()));
+            any.addOneOfItem(record);
+        }
+        return any;
     }
 
     /** Marks what may be null, and what is always there. */
@@ -110,7 +138,13 @@ final class TypesInSchemas implements ModelConverter {
         if (schema.getTypes() != null) {
             var types = new LinkedHashSet<>(schema.getTypes());
             types.add("null");
-            schema.setTypes(types);
+            // A schema may be shared by all that have its type.
+            return new JsonSchema()
+                    .types(types)
+                    .format(schema.getFormat())
+                    .items(schema.getItems())
+                    .properties(schema.getProperties())
+                    .additionalProperties(schema.getAdditionalProperties());
         }
         return schema;
     }

@@ -12,6 +12,7 @@ import java.util.stream.Stream;
 import weft.core.entry.Assessment;
 import weft.core.entry.Batch;
 import weft.core.entry.EntryEngine;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
@@ -148,9 +149,9 @@ public final class ChangingMany {
             switch (saving.answer(form, bare, setting.formula().orElseThrow(), rows)
                     .in(setting.column(), reader)) {
                 case Reading.Read(var value, var _) -> typed.put(name, new Typed.Given(value));
-                case Reading.Refused(var reason, var message) -> {
-                    var words = form.plan().label(setting.column()) + " can't be worked out. " + message;
-                    left.add(new Left(stored.row(), Findings.of(Finding.stop(name, Finding.code(reason), words))));
+                case Reading.Refused(var refusal) -> {
+                    var cause = new Cause.NotWorkedOut(form.plan().label(setting.column()), refusal);
+                    left.add(new Left(stored.row(), Findings.of(Finding.stop(name, cause))));
                     return Optional.empty();
                 }
             }

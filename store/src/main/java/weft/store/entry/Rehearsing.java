@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import weft.core.entry.Assessment;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
@@ -98,11 +99,7 @@ public final class Rehearsing {
         } catch (Stopped stopped) {
             return new Run(assessment, Optional.empty(), stopped.findings());
         } catch (Stale stale) {
-            return new Run(
-                    assessment,
-                    Optional.empty(),
-                    Findings.of(Finding.stop(
-                            "", Finding.Code.UNIQUE, "Somebody else is changing the same row just now. Try again.")));
+            return new Run(assessment, Optional.empty(), Findings.of(Finding.stop("", new Cause.Busy())));
         }
     }
 

@@ -14,6 +14,7 @@ import java.util.stream.Stream;
 import weft.core.entry.Assessment;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.RulesSaid;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Trace;
@@ -295,8 +296,7 @@ public final class Saving {
             throw new Stopped(outcome.question().get());
         }
         if (outcome.cancelled()) {
-            throw new Stopped(
-                    Finding.stop("", Finding.Code.QUESTION, "Nothing was saved: a question was answered with cancel."));
+            throw new Stopped(Finding.stop("", new Cause.Cancelled()));
         }
         // Before there is a row, what is worked out from it is empty yet, and proves nothing.
         if (row > 0 && outcome.findings().stop()) {

@@ -4,6 +4,7 @@ import java.util.Map;
 import java.util.Optional;
 import weft.core.entry.Sheet;
 import weft.core.entry.Sheet.Said;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.entry.step.StepRun.Question;
@@ -44,8 +45,7 @@ public final class Stopped extends RuntimeException {
     /** By a question of its steps. */
     Stopped(Question question) {
         this(
-                Findings.of(
-                        new Finding("", Finding.Code.QUESTION, Finding.Severity.ASK, question.text(), question.id())),
+                Findings.of(Finding.of("", true, new Cause.Question(question.text()), question.id())),
                 Optional.of(question));
     }
 

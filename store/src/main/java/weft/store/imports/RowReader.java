@@ -83,8 +83,8 @@ final class RowReader {
         var bare = column.type().isText() || column.link().isPresent() ? SpreadsheetGuard.bare(cell) : cell;
         var reading = new Links(stored, columns.get(i).conventions())
                 .meant(column, readers.get(i).read(column.kind(), bare), Value.EMPTY);
-        if (reading instanceof Reading.Refused(var _, var message)) {
-            misfits.take(new Misfit(line, column.name(), cell, message));
+        if (reading instanceof Reading.Refused(var refusal)) {
+            misfits.take(new Misfit(line, column.name(), cell, refusal.words()));
             return Value.EMPTY;
         }
         var value = ((Reading.Read) reading).value();

@@ -83,8 +83,8 @@ public final class Retyping {
                 if (to.required()) {
                     check.miss(row, value, "It has nothing here.");
                 }
-            } else if (fit.of(value) instanceof Reading.Refused(var _, var message)) {
-                check.miss(row, value, message);
+            } else if (fit.of(value) instanceof Reading.Refused(var refusal)) {
+                check.miss(row, value, refusal.words());
             }
         });
         if (to.unique() && !from.unique()) {

@@ -1,10 +1,10 @@
 package weft.core.entry.check;
 
 import java.math.BigDecimal;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.plan.Node;
@@ -14,6 +14,9 @@ import weft.core.value.Value;
 
 /** The checks that a column's own definition makes. */
 public final class ColumnChecks {
+
+    /** The most characters of what no two records may share. */
+    private static final int MOST_UNIQUE = 500;
 
     private ColumnChecks() {}
 
@@ -26,60 +29,25 @@ public final class ColumnChecks {
         var column = node.column();
         var label = node.field().label();
         if (value.isEmpty()) {
-            return required
-                    ? Optional.of(
-                            Finding.stop(column.name(), Finding.Code.REQUIRED, label + " is needed. " + wanted(column)))
-                    : Optional.empty();
+            return required ? Optional.of(Finding.stop(column.name(), missing(column, label))) : Optional.empty();
         }
-        return outOfRange(column, value)
-                .map(message -> Finding.stop(column.name(), Finding.Code.RANGE, label + message))
-                .or(() -> tooLong(column, value)
-                        .map(message -> Finding.stop(column.name(), Finding.Code.LENGTH, label + message)))
-                .or(() -> tooLongForUnique(column, value)
-                        .map(message -> Finding.stop(column.name(), Finding.Code.LENGTH, label + message)))
-                .or(() -> taken(column, value, draft, stored)
-                        .map(message -> Finding.stop(column.name(), Finding.Code.UNIQUE, message)));
+        return outOfRange(column, label, value)
+                .or(() -> tooLong(column, label, value))
+                .or(() -> taken(column, label, value, draft, stored))
+                .map(cause -> Finding.stop(column.name(), cause));
     }
 
-    private static String wanted(Column column) {
-        return switch (column.type()) {
-            case CHOICE -> "Choose one of the list.";
-            case YESNO -> "Type y or n.";
-            case DATE -> "Type a date; t is today.";
-            case TIME -> "Type a time, such as 930.";
-            case DATETIME -> "Type a date and a time.";
-            case WHOLE, DECIMAL -> "Type a number.";
-            case TEXT, LONGTEXT -> "Type it here.";
-            case PICTURE -> "Drop one here, paste it or choose a file.";
-            case LINK ->
-                column.link()
-                        .flatMap(link -> link.shown().stream().findFirst())
-                        .map(shown -> "Type its %s, or choose it from the list.".formatted(lowered(shown.title())))
-                        .orElse("Choose it from the list.");
-        };
+    private static Cause missing(Column column, String label) {
+        return new Cause.Missing(
+                label,
+                column.type(),
+                column.link().flatMap(link -> link.shown().stream().findFirst()).map(Column::title));
     }
 
-    private static String lowered(String title) {
-        boolean word = title.length() > 1 && Character.isLowerCase(title.charAt(1));
-        return word ? title.substring(0, 1).toLowerCase(Locale.ROOT) + title.substring(1) : title;
-    }
-
-    private static Optional<String> outOfRange(Column column, Value value) {
-        return column.outOf(value).map(side -> {
-            var slip = pointForgotten(column, value)
-                    .map(meant -> "; " + meant + "?")
-                    .orElse(".");
-            return "%s. %s is %s it%s".formatted(range(column), value.spoken(), side.word(), slip);
-        });
-    }
-
-    private static String range(Column column) {
-        var least = column.min().map(Value::spoken);
-        var most = column.max().map(Value::spoken);
-        return least.isPresent() && most.isPresent()
-                ? " must be between " + least.get() + " and " + most.get()
-                : least.map(min -> " must be at least " + min)
-                        .orElseGet(() -> " must be at most " + most.orElseThrow());
+    private static Optional<Cause> outOfRange(Column column, String label, Value value) {
+        return column.outOf(value)
+                .map(side -> new Cause.OutOfRange(
+                        label, column.min(), column.max(), value, side, pointForgotten(column, value)));
     }
 
     /** The number that lies in the range once the decimal point, left out by slip, is put back. */
@@ -98,27 +66,28 @@ public final class ColumnChecks {
                 .map(BigDecimal::toPlainString);
     }
 
-    /** Characters are counted as PostgreSQL counts them, by code points. */
-    private static Optional<String> tooLong(Column column, Value value) {
-        int most = column.longest().orElse(Integer.MAX_VALUE);
-        return value instanceof Value.Text(var text) && text.codePointCount(0, text.length()) > most
-                ? Optional.of(" may have %,d characters at most. This has %,d."
-                        .formatted(most, text.codePointCount(0, text.length())))
-                : Optional.empty();
-    }
-
-    /** What must be unique is indexed, and an index entry has a largest size. */
-    private static Optional<String> tooLongForUnique(Column column, Value value) {
-        return column.unique() && value instanceof Value.Text(var text) && text.length() > 500
-                ? Optional.of(" may have 500 characters at most, since no two records may share it. Shorten it.")
-                : Optional.empty();
-    }
-
-    private static Optional<String> taken(Column column, Value value, Draft draft, StoredRows stored) {
-        if (!column.unique()) {
+    /**
+     * Characters are counted as PostgreSQL counts them, by code points. What must be unique is indexed, and an index entry
+     * has a largest size.
+     */
+    private static Optional<Cause> tooLong(Column column, String label, Value value) {
+        if (!(value instanceof Value.Text(var text))) {
             return Optional.empty();
         }
-        return stored.with(Map.of(column.name(), value), draft.record())
-                .map(row -> row.called() + " already has " + value.spoken() + ". No two records may share it.");
+        int length = text.codePointCount(0, text.length());
+        int most = column.longest().orElse(Integer.MAX_VALUE);
+        if (length > most) {
+            return Optional.of(new Cause.TooLong(label, most, length, false));
+        }
+        return column.unique() && text.length() > MOST_UNIQUE
+                ? Optional.of(new Cause.TooLong(label, MOST_UNIQUE, length, true))
+                : Optional.empty();
+    }
+
+    private static Optional<Cause> taken(Column column, String label, Value value, Draft draft, StoredRows stored) {
+        return column.unique()
+                ? stored.with(Map.of(column.name(), value), draft.record())
+                        .map(row -> new Cause.Taken(label, Optional.of(row.called()), value))
+                : Optional.empty();
     }
 }

@@ -6,12 +6,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.FieldState;
 import weft.core.entry.draft.Finding;
-import weft.core.entry.draft.Finding.Code;
 import weft.core.entry.draft.Known;
 import weft.core.entry.draft.Trace;
 import weft.core.entry.draft.Trace.Mark;
@@ -108,22 +107,25 @@ public final class RuleChecks {
                         || stored.alike(list.from().name(), keys).isPresent()) {
             return Optional.empty();
         }
-        var words = "%s is not in %s. Choose one of its list."
-                .formatted(value.spoken(), list.from().title());
         var column = node.column().name();
-        trace.add(Stage.CHECK, Mark.STOP, column, column, () -> words);
-        return Optional.of(Finding.stop(column, Code.CHOICE, words));
+        var finding =
+                Finding.stop(column, new Cause.NotInList(value, list.from().title()));
+        trace.add(Stage.CHECK, Mark.STOP, column, column, finding::message);
+        return Optional.of(finding);
     }
 
     private Optional<Finding> check(ReadyCheck check) {
         var told = check.told();
         var about = check.columns().isEmpty() ? "" : check.columns().getFirst().name();
         var found = broken(check).map(broken -> {
-            var words = broken.own()
-                    ? broken.words()
-                    : told.message().map(known::words).orElse(broken.words());
-            boolean asks = (told.asks() && !broken.own()) || check instanceof ReadyCheck.Complete;
-            return Finding.of(broken.field(), broken.code(), asks, words, told.id());
+            // Where the rule itself fails, its builder's words are not of what is wrong.
+            boolean fails = broken.cause() instanceof Cause.FormulaFails;
+            var cause = told.message()
+                    .filter(_ -> !fails)
+                    .<Cause>map(words -> new Cause.Told(broken.cause().code(), known.words(words)))
+                    .orElse(broken.cause());
+            boolean asks = (told.asks() && !fails) || check instanceof ReadyCheck.Complete;
+            return Finding.of(broken.column().name(), asks, cause, told.id());
         });
         found.ifPresentOrElse(
                 finding -> trace.add(
@@ -154,32 +156,19 @@ public final class RuleChecks {
                 .orElseThrow();
     }
 
-    /**
-     * A rule that is broken.
-     *
-     * @param own whether the sentence is the engine's even where the builder has one: the rule itself fails
-     */
-    private record Broken(String field, Code code, String words, boolean own) {
-        Broken(Column column, Code code, String words) {
-            this(column.name(), code, words, false);
-        }
-    }
+    /** That a rule is broken, told at that column. */
+    private record Broken(Column column, Cause cause) {}
 
     private Optional<Broken> broken(ReadyCheck check) {
         return switch (check) {
             case ReadyCheck.AnyOf(var _, var columns) ->
                 when(
                         columns.stream().allMatch(this::empty),
-                        () -> new Broken(
-                                columns.getFirst(), Code.REQUIRED, "Fill at least one of " + listed(columns) + "."));
+                        () -> new Broken(columns.getFirst(), new Cause.NoneFilled(labels(columns))));
             case ReadyCheck.Needs(var _, var needed, var filled) ->
                 when(
                         empty(needed) && !empty(filled),
-                        () -> new Broken(
-                                needed,
-                                Code.REQUIRED,
-                                "%s is filled, so %s is needed too."
-                                        .formatted(plan.label(filled), plan.label(needed))));
+                        () -> new Broken(needed, new Cause.NeededWith(plan.label(needed), plan.label(filled))));
             case ReadyCheck.Complete(var _, var columns) -> incomplete(columns);
             case ReadyCheck.Holds holds -> holds(holds);
             case ReadyCheck.OfValue of -> empty(of.column()) ? Optional.empty() : ofValue(of, known.of(of.column()));
@@ -199,64 +188,32 @@ public final class RuleChecks {
         return switch (check) {
             case ReadyCheck.Range(var _, var column, var limits) ->
                 limits.outOf(value)
-                        .map(side -> new Broken(
-                                column,
-                                Code.RANGE,
-                                "%s is %s, %s %s."
-                                        .formatted(
-                                                label,
-                                                value.spoken(),
-                                                side.word(),
-                                                limits.bound(side).spoken())));
+                        .map(side -> new Broken(column, new Cause.Beyond(label, value, side, limits.bound(side))));
             case ReadyCheck.Length(var _, var column, int from, int to) -> {
                 int length = value.plain().length();
                 yield when(
                         length < from || (to > 0 && length > to),
-                        () -> new Broken(
-                                column,
-                                Code.LENGTH,
-                                "%s must have %s; it has %d.".formatted(label, characters(from, to), length)));
+                        () -> new Broken(column, new Cause.OfLength(label, from, to, length)));
             }
             case ReadyCheck.Matches(var _, var column, var pattern) ->
-                when(
-                        !pattern.matches(value.plain()),
-                        () -> new Broken(column, Code.PATTERN, label + " is not written as it should be."));
+                when(!pattern.matches(value.plain()), () -> new Broken(column, new Cause.NotLikePattern(label)));
             case ReadyCheck.OneOf(var _, var column, var list) ->
                 when(
                         !list.contains(value instanceof Value.Link link ? new Value.Text(link.shown()) : value),
-                        () -> new Broken(
-                                column,
-                                Code.CHOICE,
-                                "%s must be one of %s."
-                                        .formatted(
-                                                label,
-                                                list.stream().map(Value::spoken).collect(Collectors.joining(", ")))));
+                        () -> new Broken(column, new Cause.NoneOf(label, List.copyOf(list))));
         };
-    }
-
-    private static String characters(int from, int to) {
-        return to <= 0
-                ? "at least " + from + " characters"
-                : from <= 0
-                        ? "at most " + to + " characters"
-                        : from == to ? from + " characters" : from + " to " + to + " characters";
     }
 
     private Optional<Broken> holds(ReadyCheck.Holds check) {
         return switch (known.answer(check.formula())) {
             case Answer.Fault(var sentence) ->
-                Optional.of(new Broken(
-                        check.column().name(),
-                        Code.FORMULA,
-                        "A check can't be worked out: %s Its builder must mend it.".formatted(sentence),
-                        true));
+                Optional.of(new Broken(check.column(), new Cause.FormulaFails(false, sentence)));
             case Answer.Of answer ->
                 when(
                         answer.no(),
                         () -> new Broken(
                                 check.column(),
-                                Code.FORMULA,
-                                "This must hold: %s.".formatted(check.formula().text())));
+                                new Cause.DoesNotHold(check.formula().text())));
             case Answer.Nothing _ -> Optional.empty();
         };
     }
@@ -274,19 +231,11 @@ public final class RuleChecks {
                         .filter(state -> state.shown() && !state.required())
                         .isPresent())
                 .toList();
-        return when(
-                !empty.isEmpty(),
-                () -> new Broken(
-                        empty.getFirst(),
-                        Code.INCOMPLETE,
-                        listed(empty) + (empty.size() == 1 ? " is empty." : " are empty.")));
+        return when(!empty.isEmpty(), () -> new Broken(empty.getFirst(), new Cause.Empty(labels(empty))));
     }
 
-    private String listed(List<Column> columns) {
-        var labels = columns.stream().map(plan::label).toList();
-        return labels.size() == 1
-                ? labels.getFirst()
-                : String.join(", ", labels.subList(0, labels.size() - 1)) + " and " + labels.getLast();
+    private List<String> labels(List<Column> columns) {
+        return columns.stream().map(plan::label).toList();
     }
 
     private Optional<Finding> constraint(Constraint constraint) {

@@ -1,17 +1,14 @@
 package weft.core.entry.draft;
 
-import weft.core.value.Reading;
-
 /**
  * Something about an entry that its keyer must know.
  *
  * @param field the column name of the field concerned
- * @param code which kind of fault
  * @param severity whether it stops the save or asks
- * @param message a plain sentence: what is wrong and what would be right
+ * @param cause what was found
  * @param rule the id of the check, fill or question that it comes from; empty for a column's own rules
  */
-public record Finding(String field, Code code, Severity severity, String message, String rule) {
+public record Finding(String field, Severity severity, Cause cause, String rule) {
 
     /** The kinds of fault. The wire name is the constant in lower case. */
     public enum Code {
@@ -39,14 +36,14 @@ public record Finding(String field, Code code, Severity severity, String message
         ASK;
     }
 
-    /** What kind of fault it is that a value was refused. */
-    public static Code code(Reading.Reason reason) {
-        return switch (reason) {
-            case UNREADABLE -> Code.UNREADABLE;
-            case CHOICE -> Code.CHOICE;
-            case LENGTH -> Code.LENGTH;
-            case RANGE -> Code.RANGE;
-        };
+    /** Which kind of fault it is. */
+    public Code code() {
+        return cause.code();
+    }
+
+    /** It in a plain sentence: what is wrong and what would be right. */
+    public String message() {
+        return CauseWords.of(cause);
     }
 
     /** Whether it stops the save. */
@@ -55,12 +52,12 @@ public record Finding(String field, Code code, Severity severity, String message
     }
 
     /** A finding of a column's own rules, which stops. */
-    public static Finding stop(String field, Code code, String message) {
-        return new Finding(field, code, Severity.STOP, message, "");
+    public static Finding stop(String field, Cause cause) {
+        return new Finding(field, Severity.STOP, cause, "");
     }
 
     /** A finding of a rule, which stops or asks. That it asks whether to save all the same is said where one can answer. */
-    public static Finding of(String field, Code code, boolean asks, String message, String rule) {
-        return new Finding(field, code, asks ? Severity.ASK : Severity.STOP, message, rule);
+    public static Finding of(String field, boolean asks, Cause cause, String rule) {
+        return new Finding(field, asks ? Severity.ASK : Severity.STOP, cause, rule);
     }
 }

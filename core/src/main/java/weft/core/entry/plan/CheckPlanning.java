@@ -80,8 +80,9 @@ final class CheckPlanning {
         for (var spelled : list) {
             switch (ValueReader.ofStored(form.conventions()).read(column.kind(), spelled)) {
                 case Reading.Read(var value, var _) -> values.add(value);
-                case Reading.Refused(var _, var message) ->
-                    reader.fault(check.id(), "The list of the check on %s: %s".formatted(column.title(), message));
+                case Reading.Refused(var refusal) ->
+                    reader.fault(
+                            check.id(), "The list of the check on %s: %s".formatted(column.title(), refusal.words()));
             }
         }
         return List.copyOf(values);

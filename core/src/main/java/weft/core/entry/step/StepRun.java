@@ -6,9 +6,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
-import weft.core.entry.draft.Finding.Code;
 import weft.core.entry.draft.Findings;
 import weft.core.entry.draft.Known;
 import weft.core.entry.draft.Trace;
@@ -162,13 +162,13 @@ public final class StepRun {
         var answer = known.answer(formula);
         if (answer instanceof Answer.Fault(var sentence)) {
             tell(place, Mark.FAULT, () -> sentence);
-            fault("A step can't be worked out: %s Its builder must mend it.".formatted(sentence));
+            fault(new Cause.FormulaFails(true, sentence));
         }
         return answer;
     }
 
-    private void fault(String sentence) {
-        findings.add(Finding.stop("", Code.FORMULA, sentence));
+    private void fault(Cause cause) {
+        findings.add(Finding.stop("", cause));
     }
 
     private void take(String place, ReadyStep step) {
@@ -212,7 +212,7 @@ public final class StepRun {
         writes.add(message);
         tell(place, Mark.DONE, () -> "Sends a message to %s: %s.".formatted(message.to(), message.subject()));
         if (!message.to().matches("[^@\\s,;]+@[^@\\s,;]+")) {
-            fault("“%s” is no e-mail address that a message could be sent to.".formatted(message.to()));
+            fault(new Cause.NoAddress(message.to()));
         }
     }
 
@@ -221,14 +221,12 @@ public final class StepRun {
         var where = values(place, step.where());
         var values = values(place, step.values());
         if (where.values().stream().anyMatch(Value::isEmpty)) {
-            fault("The row of %s to change can't be found: %s is empty."
-                    .formatted(table, String.join(", ", where.keySet())));
+            fault(new Cause.NothingToLookFor(table, List.copyOf(where.keySet())));
             return;
         }
         var rows = stored.matching(table, where, 2);
         if (rows.size() != 1) {
-            fault("%s row of %s has %s. Nothing was changed."
-                    .formatted(rows.isEmpty() ? "No" : "More than one", table, spoken(where)));
+            fault(new Cause.NotOneRow(table, !rows.isEmpty(), where));
             return;
         }
         var row = rows.getFirst();
@@ -262,8 +260,7 @@ public final class StepRun {
             var column = each.column();
             switch (links.meant(column, answer(place, each.formula()).in(column, reader), Value.EMPTY)) {
                 case Reading.Read(var value, var _) -> values.put(column.name(), value);
-                case Reading.Refused(var _, var message) ->
-                    fault("%s can't take what a step gives it: %s".formatted(column.title(), message));
+                case Reading.Refused(var refusal) -> fault(new Cause.StepGives(column.title(), refusal));
             }
         }
         return values;

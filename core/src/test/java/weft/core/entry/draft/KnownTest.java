@@ -6,6 +6,7 @@ import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import weft.core.entry.Rows;
@@ -65,9 +66,9 @@ class KnownTest {
 
     @Test
     void findingsAreToldInTheOrderOfFieldsWithoutWhatWasAnsweredWithYes() {
-        var ask = Finding.of("site", Code.RANGE, true, "Rare.", "rare");
-        var offered = Finding.of("", Code.QUESTION, true, "Sure?", "offer");
-        var stop = Finding.stop("depth", Code.REQUIRED, "Depth is needed.");
+        var ask = Finding.of("site", true, new Cause.Told(Code.RANGE, "Rare."), "rare");
+        var offered = Finding.of("", true, new Cause.Question("Sure?"), "offer");
+        var stop = Finding.stop("depth", new Cause.Missing("Depth", ColumnType.DECIMAL, Optional.empty()));
         var all = new Findings(List.of(stop, offered, ask));
         assertThat(all.inOrder(List.of("site", "depth")).all()).containsExactly(ask, stop, offered);
         assertThat(all.open(DRAFT).all()).containsExactly(stop, ask);
