@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { TYPES } from "../model/types";
 import { Trouble } from "../ui/Trouble";
 
@@ -12,7 +13,7 @@ export function AdoptOne() {
   const path = { schema: useParams().schema ?? "", name: useParams().name ?? "" };
   const [key, setKey] = useState<string>();
   const preview = useQuery({
-    queryKey: ["adoptable", path.schema, path.name, key],
+    queryKey: queryKeyOf("adoptable", path.schema, path.name, key),
     queryFn: () => answered(api.GET("/api/adoptable/{schema}/{name}", { params: { path, query: { key } } })),
     placeholderData: (last) => last,
   });

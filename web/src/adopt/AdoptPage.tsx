@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 
 /** The tables and views that other programs made in the same database. */
 export function AdoptPage() {
   const there = useQuery({
-    queryKey: ["adoptable"],
+    queryKey: queryKeyOf("adoptable"),
     queryFn: () => answered(api.GET("/api/adoptable")),
   });
   return (

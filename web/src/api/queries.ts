@@ -1,44 +1,45 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, api, type Form } from "./client";
+import { queryKeyOf } from "./keys";
 
 export const formsQuery = queryOptions({
-  queryKey: ["forms"],
+  queryKey: queryKeyOf("forms"),
   queryFn: () => answered(api.GET("/api/forms")),
 });
 
 export const tablesQuery = queryOptions({
-  queryKey: ["tables"],
+  queryKey: queryKeyOf("tables"),
   queryFn: () => answered(api.GET("/api/tables")),
 });
 
 export const tableQuery = (table: string) =>
   queryOptions({
-    queryKey: ["table", table],
+    queryKey: queryKeyOf("table", table),
     queryFn: () => answered(api.GET("/api/tables/{table}", { params: { path: { table } } })),
   });
 
 /** The doors that whoever is signed in may go through. */
 export const doorsQuery = queryOptions({
-  queryKey: ["doors"],
+  queryKey: queryKeyOf("doors"),
   queryFn: () => answered(api.GET("/api/doors")),
 });
 
 export const doorQuery = (door: string, tried = false) =>
   queryOptions({
-    queryKey: ["door", door, tried],
+    queryKey: queryKeyOf("door", door, tried),
     queryFn: () => answered(api.GET("/api/doors/{door}", { params: { path: { door } } })),
   });
 
 /** The table behind a door, as far as it is seen. */
 export const seenTableQuery = (door: string, tried = false) =>
   queryOptions({
-    queryKey: ["seen-table", door, tried],
+    queryKey: queryKeyOf("seen-table", door, tried),
     queryFn: () => answered(api.GET("/api/doors/{door}/table", { params: { path: { door } } })),
   });
 
 export const publishedQuery = (door: string, tried = false) =>
   queryOptions({
-    queryKey: ["published", door, tried],
+    queryKey: queryKeyOf("published", door, tried),
     queryFn: () => withRevision(api.GET("/api/doors/{door}/published", { params: { path: { door } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -46,7 +47,7 @@ export const publishedQuery = (door: string, tried = false) =>
 /** What the rules of the published form make of each field. */
 export const ruledQuery = (door: string, tried = false) =>
   queryOptions({
-    queryKey: ["ruled", door, tried],
+    queryKey: queryKeyOf("ruled", door, tried),
     queryFn: () => answered(api.GET("/api/doors/{door}/ruled", { params: { path: { door } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -54,7 +55,7 @@ export const ruledQuery = (door: string, tried = false) =>
 /** What lines of a form are made of, by that version of it. */
 export const linesQuery = (door: string, lines: string, version: number | undefined) =>
   queryOptions({
-    queryKey: ["lines-of", door, lines, version],
+    queryKey: queryKeyOf("lines-of", door, lines, version),
     queryFn: () =>
       answered(api.GET("/api/doors/{door}/lines/{lines}", { params: { path: { door, lines } } })),
     staleTime: Number.POSITIVE_INFINITY,
@@ -77,13 +78,13 @@ export async function withRevision(
 
 export const workingCopyQuery = (form: string) =>
   queryOptions({
-    queryKey: ["working-copy", form],
+    queryKey: queryKeyOf("working-copy", form),
     queryFn: () => withRevision(api.GET("/api/forms/{form}", { params: { path: { form } } })),
     staleTime: Number.POSITIVE_INFINITY,
   });
 
 export const nextRowQuery = (door: string) =>
   queryOptions({
-    queryKey: ["next-row", door],
+    queryKey: queryKeyOf("next-row", door),
     queryFn: () => answered(api.GET("/api/doors/{door}/next-row", { params: { path: { door } } })),
   });

@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { answered, api, type BatchSaved, type DeskForm, type Ruled, type SeenTable } from "../api/client";
 import { nextRowQuery } from "../api/queries";
@@ -7,6 +7,7 @@ import type { Typed } from "../entry/outbox";
 import { Done } from "../frame/Done";
 import { useLiveTable } from "../live/live";
 import { fieldsOf, seen } from "../model/items";
+import { useSubscribed } from "../model/useSubscribed";
 import { useSwitch } from "../sitting/useSwitch";
 import type { At } from "./at";
 import { BatchAsks } from "./BatchAsks";
@@ -45,7 +46,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
     [door.id, door.byLink, door.keep],
   );
   batch.version = version;
-  const state = useSyncExternalStore(batch.subscribe, batch.snapshot);
+  const state = useSubscribed(batch);
   const same = sameOf(form);
   const fields = fieldsOf(form).filter((field) => seen(field) && !same.includes(field));
   const [at, setAt] = useState<At>();

@@ -9,8 +9,11 @@ import {
   Problem,
   type Schemas,
 } from "../api/client";
+import { Assessing } from "../entry/assessing";
+import { Delivery } from "../entry/delivery";
 import { newKey } from "../entry/key";
 import type { Typed } from "../entry/outbox";
+import { Subscribable } from "../model/subscribable";
 import type { Spread } from "./cells";
 import type { GridModel } from "./model";
 import { assessed } from "./progress";
@@ -63,10 +66,16 @@ const MANY_AFTER = 500;
 const FEW = 30;
 const KEEP_AFTER = 300;
 const ANSWER_WITHIN = 60_000;
-const FIRST_PAUSE = 500;
-const LONGEST_PAUSE = 5_000;
 /** The most lines that are saved at once. */
 export const MOST = 5_000;
+
+let nextId = 1;
+
+const line = (typed: Typed): Line => ({ id: nextId++, typed });
+
+/** The lines with one blank at the end, where the next is keyed. */
+const ended = (lines: Line[]): Line[] =>
+  lines.length < MOST && !(lines.length > 0 && blank(lines.at(-1))) ? [...lines, line({})] : lines;
 
 export const blank = (line: Line | undefined) =>
   !line || Object.values(line.typed).every((text) => text.trim() === "");
@@ -75,13 +84,10 @@ export const blank = (line: Line | undefined) =>
  * Many entries on their way to being saved as one: what is the same on all, and a line each. It changes at once, outside
  * React, is kept in the browser's storage until it is saved, and is sent under one key until it is answered.
  */
-export class Batch implements GridModel {
-  private nextId = 1;
-  private state: BatchState;
-  private readonly subscribers = new Set<() => void>();
-  private timer: ReturnType<typeof setTimeout> | undefined;
+export class Batch extends Subscribable<BatchState> implements GridModel {
+  private readonly assessing = new Assessing((signal) => this.check(signal));
+  private readonly delivery = new Delivery(ANSWER_WITHIN);
   private keeping: ReturnType<typeof setTimeout> | undefined;
-  private asking: AbortController | undefined;
   private key: string | undefined;
   private answers: Typed = {};
   /** What stood here before cells were pasted, until they are read. */
@@ -105,9 +111,9 @@ export class Batch implements GridModel {
     private readonly passing: boolean,
   ) {
     const kept: Kept | undefined = place ? JSON.parse(localStorage.getItem(place) ?? "null") : undefined;
-    this.state = {
+    super({
       same: kept?.same ?? {},
-      lines: this.ended((kept?.lines ?? []).map((typed) => this.line(typed))),
+      lines: ended((kept?.lines ?? []).map(line)),
       read: new Map(),
       readSame: undefined,
       stops: new Map(),
@@ -116,7 +122,7 @@ export class Batch implements GridModel {
       sending: "",
       question: [],
       said: { text: "", tone: "" },
-    };
+    });
     this.key = kept?.key;
     this.answers = kept?.answers ?? {};
   }
@@ -129,32 +135,12 @@ export class Batch implements GridModel {
   }
 
   end() {
-    clearTimeout(this.timer);
-    this.asking?.abort();
+    this.assessing.stop();
     window.removeEventListener("pagehide", this.keep);
     this.keep();
   }
 
-  subscribe = (subscriber: () => void) => {
-    this.subscribers.add(subscriber);
-    return () => {
-      this.subscribers.delete(subscriber);
-    };
-  };
-
-  snapshot = () => this.state;
   grid = () => this.state;
-
-  private line(typed: Typed): Line {
-    return { id: this.nextId++, typed };
-  }
-
-  /** The lines with one blank at the end, where the next is keyed. */
-  private ended(lines: Line[]): Line[] {
-    return lines.length < MOST && !(lines.length > 0 && blank(lines.at(-1)))
-      ? [...lines, this.line({})]
-      : lines;
-  }
 
   /** Whether nothing is typed in any line. */
   get empty() {
@@ -175,17 +161,17 @@ export class Batch implements GridModel {
     if (!line || (line.typed[column] ?? "") === text) return;
     const lines = [...this.state.lines];
     lines[at] = { ...line, typed: { ...line.typed, [column]: text } };
-    this.changed({ lines: this.ended(lines), stops: without(this.state.stops, line.id) });
+    this.changed({ lines: ended(lines), stops: without(this.state.stops, line.id) });
   }
 
   /** A blank line in front of that one. */
   insert(at: number) {
     if (this.state.lines.length >= MOST) return this.say(`A batch has ${MOST} lines at most.`, "stop");
-    this.changed({ lines: this.state.lines.toSpliced(at, 0, this.line({})) });
+    this.changed({ lines: this.state.lines.toSpliced(at, 0, line({})) });
   }
 
   takeOut(at: number) {
-    this.changed({ lines: this.ended(this.state.lines.toSpliced(at, 1)) });
+    this.changed({ lines: ended(this.state.lines.toSpliced(at, 1)) });
   }
 
   /** The cell, or without a column the whole line, as in the line above. */
@@ -200,12 +186,12 @@ export class Batch implements GridModel {
     const lines = [...this.state.lines];
     const room = Math.max(0, MOST - at);
     cells.slice(0, room).forEach((typed, n) => {
-      const there = lines[at + n] ?? this.line({});
+      const there = lines[at + n] ?? line({});
       lines[at + n] = { ...there, typed: { ...there.typed, ...typed } };
     });
     const beyond = cells.length - room;
     this.before = this.state.lines;
-    this.changed({ lines: this.ended(lines), stops: new Map() });
+    this.changed({ lines: ended(lines), stops: new Map() });
     this.say(
       [
         `${cells.length.toLocaleString("en")} ${cells.length === 1 ? "line was" : "lines were"} pasted.`,
@@ -223,12 +209,12 @@ export class Batch implements GridModel {
     if (!this.before || !this.state.checking) return;
     const before = this.before;
     this.before = undefined;
-    this.changed({ lines: this.ended(before) });
+    this.changed({ lines: ended(before) });
     this.say("What was pasted was taken out again.");
   }
 
   clear() {
-    this.changed({ lines: this.ended([]), stops: new Map(), read: new Map() });
+    this.changed({ lines: ended([]), stops: new Map(), read: new Map() });
     this.say("");
   }
 
@@ -253,11 +239,6 @@ export class Batch implements GridModel {
     this.set(part);
     this.keepSoon();
     this.assessSoon();
-  }
-
-  private set(part: Partial<BatchState>) {
-    this.state = { ...this.state, ...part };
-    for (const subscriber of this.subscribers) subscriber();
   }
 
   private keepSoon() {
@@ -299,10 +280,9 @@ export class Batch implements GridModel {
   }
 
   private assessSoon() {
-    clearTimeout(this.timer);
-    this.asking?.abort();
+    this.assessing.stop();
     this.set({ checking: true, checked: undefined });
-    this.timer = setTimeout(() => this.assess(), this.state.lines.length > MANY ? MANY_AFTER : ASSESS_AFTER);
+    this.assessing.soon(this.state.lines.length > MANY ? MANY_AFTER : ASSESS_AFTER);
   }
 
   /** Reads all of it anew, since others wrote to the table or the rules are others now. */
@@ -311,12 +291,12 @@ export class Batch implements GridModel {
   }
 
   /** Reads all of it right away. */
-  async assess() {
-    clearTimeout(this.timer);
-    const asking = new AbortController();
-    this.asking = asking;
+  assess(): Promise<void> {
+    return this.assessing.now();
+  }
+
+  private async check(signal: AbortSignal) {
     const { lines, same } = this.state;
-    const { signal } = asking;
     const params = { path: { door: this.door } };
     try {
       const [whole, readSame] = await Promise.all([
@@ -367,31 +347,27 @@ export class Batch implements GridModel {
   private async send() {
     const key = this.key;
     if (!key) return;
-    clearTimeout(this.timer);
-    this.asking?.abort();
+    this.assessing.stop();
     const { lines } = this.state;
+    const params = { path: { door: this.door }, header: { "Idempotency-Key": key } };
+    const body = { ...this.body, answers: this.answers };
     this.set({ sending: "sending", question: [], checking: false });
-    for (let pause = FIRST_PAUSE; ; pause = Math.min(pause * 2, LONGEST_PAUSE)) {
-      try {
-        const saved = await answered(
-          api.POST("/api/doors/{door}/batches", {
-            params: { path: { door: this.door }, header: { "Idempotency-Key": key } },
-            body: { ...this.body, answers: this.answers },
-            signal: AbortSignal.timeout(ANSWER_WITHIN),
-          }),
-        );
-        this.key = undefined;
-        return this.done(saved, lines);
-      } catch (e) {
-        if (e instanceof Problem) {
-          // A server that failed may have saved them all the same: sent again, they are the same lines still.
-          if (e.status < 500) this.key = undefined;
-          return this.stopped(e, lines);
-        }
-        this.set({ sending: "waiting" });
-        this.say("No connection. The lines are kept here and will be sent once.", "wait");
-        await new Promise((resolve) => setTimeout(resolve, pause));
-      }
+    try {
+      const saved = await this.delivery.of({
+        send: (signal) => answered(api.POST("/api/doors/{door}/batches", { params, body, signal })),
+        waiting: () => {
+          this.set({ sending: "waiting" });
+          this.say("No connection. The lines are kept here and will be sent once.", "wait");
+        },
+      });
+      if (!saved) return;
+      this.key = undefined;
+      this.done(saved, lines);
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e;
+      // A server that failed each time may have saved them all the same: sent again, they are the same lines still.
+      if (e.status < 500) this.key = undefined;
+      this.stopped(e, lines);
     }
   }
 
@@ -402,7 +378,7 @@ export class Batch implements GridModel {
     this.answers = {};
     this.set({
       sending: "",
-      lines: this.ended(stay.filter((line) => !blank(line))),
+      lines: ended(stay.filter((line) => !blank(line))),
       read: new Map(),
       stops: new Map(left.flatMap(({ line, findings }) => pair(lines[line - 1], findings))),
     });

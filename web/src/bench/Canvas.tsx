@@ -7,7 +7,6 @@ import {
   useCallback,
   useMemo,
   useRef,
-  useSyncExternalStore,
 } from "react";
 import type { FormItem, Table } from "../api/client";
 import { standing } from "../entry/derived";
@@ -15,6 +14,7 @@ import { ruled, shownFindings } from "../entry/entry";
 import { FormView } from "../form/FormView";
 import type { EntryView, Presses } from "../form/view";
 import { focusable, widthOf } from "../model/items";
+import { useSubscribed } from "../model/useSubscribed";
 import { change } from "./edits";
 import { nameOf } from "./OutlineLine";
 import { light } from "./threads";
@@ -23,7 +23,7 @@ import type { BenchDoings } from "./useBench";
 /** The form itself, alive: one types into it by the working copy's rules, and nothing is written. */
 export const Canvas = memo(function Canvas({ bench, table }: { bench: BenchDoings; table: Table }) {
   const { form, entry, ids, selected, threads, select, edit, say, ruling } = bench;
-  const typed = useSyncExternalStore(entry.subscribe, entry.snapshot);
+  const typed = useSubscribed(entry);
   const type = useCallback((column: string, text: string) => entry.type(column, text), [entry]);
   const leave = useCallback((column: string) => entry.leave(column), [entry]);
   const view: EntryView = {

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Column, type DayOrder, type DecimalSign, type Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { FACTS, TYPES } from "../model/types";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
@@ -41,7 +42,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
   const asked = { ...wire(to, choices), ...written };
   const path = { table: table.name, column: column ?? "" };
   const check = useQuery({
-    queryKey: ["check", path, JSON.stringify(asked)],
+    queryKey: queryKeyOf("check", path, JSON.stringify(asked)),
     queryFn: ({ signal }) =>
       answered(
         api.POST("/api/tables/{table}/columns/{column}/check", { params: { path }, body: asked, signal }),

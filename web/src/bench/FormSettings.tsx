@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { answered, api, type Form, type Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Cover } from "../ui/Cover";
 import { Choice, Row, SIZES, TONES } from "./settings";
 import type { BenchDoings } from "./useBench";
@@ -33,7 +34,7 @@ export function FormSettings({
     await answered(
       api.PUT("/api/tables/{table}", { params: { path: { table: table.name } }, body: { placement } }),
     ).catch((e: Error) => bench.say(e.message, true));
-    queries.invalidateQueries({ queryKey: ["table", table.name] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("table", table.name) });
   };
   const titles = Object.fromEntries(table.columns.map((column) => [column.name, column.title]));
   const order = form.order ?? [];

@@ -2,11 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { answered, api, type Form, type FormItem } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import type { FormLines } from "../entry/sheet";
 
 /** The lines that could stand on a form: of each table that links to its table. */
 export const linesOffered = (form: string) => ({
-  queryKey: ["lines-offered", form],
+  queryKey: queryKeyOf("lines-offered", form),
   queryFn: async () =>
     (await answered(
       api.GET("/api/forms/{form}/bench/lines", { params: { path: { form } } }),

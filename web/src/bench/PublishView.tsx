@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import type { Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { publishedQuery } from "../api/queries";
 import { usePractice } from "./rules/PracticeList";
 import { Sketch } from "./Sketch";
@@ -30,10 +31,10 @@ export function PublishView({
     setBusy(true);
     try {
       const { version } = await bench.publish(despite);
-      queries.invalidateQueries({ queryKey: ["ruled", form.id] });
-      queries.invalidateQueries({ queryKey: ["published", form.id] });
-      queries.invalidateQueries({ queryKey: ["bench", form.id] });
-      queries.invalidateQueries({ queryKey: ["forms"] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("ruled", form.id) });
+      queries.invalidateQueries({ queryKey: queryKeyOf("published", form.id) });
+      queries.invalidateQueries({ queryKey: queryKeyOf("bench", form.id) });
+      queries.invalidateQueries({ queryKey: queryKeyOf("forms") });
       bench.say(`Published as version ${version}. Desks go over to it between entries.`);
       close();
     } catch (e) {

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useDeferredValue, useLayoutEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { toEnd, typedOn } from "./typedOn";
 import { type BenchDoings, useLatest } from "./useBench";
 
@@ -22,7 +23,7 @@ export function QuickLine({ bench, after, main, follow, close }: Props) {
   const box = useRef<HTMLInputElement>(null);
   const asked = useDeferredValue(line.trim());
   const question = (text: string) => ({
-    queryKey: ["line", bench.form.id, bench.state?.revision, text],
+    queryKey: queryKeyOf("line", bench.form.id, bench.state?.revision, text),
     queryFn: () =>
       answered(
         api.POST("/api/forms/{form}/lines/read", {

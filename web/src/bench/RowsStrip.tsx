@@ -1,12 +1,14 @@
 import { useDroppable } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
-import { memo, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { memo, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { answered, api, type Column, type FormField, type StoredRecord, type Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { fieldsOf } from "../model/items";
 import { Stored } from "../model/Stored";
 import { shown } from "../model/shown";
+import { useSubscribed } from "../model/useSubscribed";
 import type { Over } from "./over";
 import { Taller, useStrip } from "./Taller";
 import { columnsInOrder, light } from "./threads";
@@ -32,7 +34,7 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
   const fields = new Map(fieldsOf(form).map((field) => [field.column, field]));
   const after = Math.max(0, table.lastRow - strip.rows);
   const rows = useQuery({
-    queryKey: ["rows", table.name, "last", after],
+    queryKey: queryKeyOf("rows", table.name, "last", after),
     queryFn: () =>
       answered(
         api.GET("/api/tables/{table}/records", {
@@ -185,7 +187,7 @@ const StoredRow = memo(function StoredRow({ record, columns, ruling, message, de
 /** The next free row, filling in as one types. */
 function NextRow({ bench, row, columns }: { bench: BenchDoings; row: number; columns: Column[] }) {
   const { entry } = bench;
-  const values = useSyncExternalStore(entry.subscribe, entry.snapshot).assessment?.values ?? {};
+  const values = useSubscribed(entry).assessment?.values ?? {};
   return (
     <tr className="next">
       <th scope="row">{row}</th>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { withRevision } from "../api/queries";
 import { when } from "../ui/when";
 import { KINDS } from "./PublishView";
@@ -19,19 +20,19 @@ export function VersionsView({
 }) {
   const { form } = bench;
   const versions = useQuery({
-    queryKey: ["versions", form.id],
+    queryKey: queryKeyOf("versions", form.id),
     queryFn: () => answered(api.GET("/api/forms/{form}/versions", { params: { path: { form: form.id } } })),
   }).data;
   const [chosen, setChosen] = useState<number>();
   const version = chosen ?? versions?.[0]?.version;
   const path = { form: form.id, version: version ?? 0 };
   const there = useQuery({
-    queryKey: ["version", form.id, version],
+    queryKey: queryKeyOf("version", form.id, version),
     queryFn: () => withRevision(api.GET("/api/forms/{form}/versions/{version}", { params: { path } })),
     enabled: version !== undefined,
   }).data?.form;
   const different = useQuery({
-    queryKey: ["bench", form.id, "since", version],
+    queryKey: queryKeyOf("bench", form.id, "since", version),
     queryFn: () => answered(api.GET("/api/forms/{form}/versions/{version}/changes", { params: { path } })),
     enabled: version !== undefined,
   }).data;

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { answered, api, type FormItem, type Schemas, type Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import type { Revised } from "../api/queries";
 import { Entry } from "../entry/entry";
 import { useLiveTable } from "../live/live";
@@ -10,7 +11,7 @@ import { threadsOf } from "./threads";
 import { useWorkingCopy } from "./useWorkingCopy";
 
 export const benchQuery = (form: string) => ({
-  queryKey: ["bench", form],
+  queryKey: queryKeyOf("bench", form),
   queryFn: () => answered(api.GET("/api/forms/{form}/bench", { params: { path: { form } } })),
 });
 
@@ -85,7 +86,7 @@ export function useBench(start: Revised, table: Table) {
 
   /** Columns changed too, so that what is known of the table is old. */
   const remade = async () => {
-    await queries.invalidateQueries({ queryKey: ["table", table.name] });
+    await queries.invalidateQueries({ queryKey: queryKeyOf("table", table.name) });
     await copy.heard();
   };
 

@@ -1,6 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useLayoutEffect, useMemo, useSyncExternalStore } from "react";
+import { useEffect, useLayoutEffect, useMemo } from "react";
+import { queryKeyOf } from "../api/keys";
 import { type Revised, workingCopyQuery } from "../api/queries";
+import { useSubscribed } from "../model/useSubscribed";
 import { type Hearers, WorkingCopy } from "./workingCopy";
 
 /** The working copy of a form as it is on screen; it owns what other queries know of it, and saves when the page is left. */
@@ -14,7 +16,7 @@ export function useWorkingCopy(start: Revised, say: Hearers["say"]) {
       say,
       known: (there) => {
         if (there) queries.setQueryData(workingCopyQuery(id).queryKey, there);
-        queries.invalidateQueries({ queryKey: ["bench", id] });
+        queries.invalidateQueries({ queryKey: queryKeyOf("bench", id) });
       },
     });
   }, [copy, id, queries, say]);
@@ -28,6 +30,6 @@ export function useWorkingCopy(start: Revised, say: Hearers["say"]) {
       copy.flush();
     };
   }, [copy]);
-  const form = useSyncExternalStore(copy.subscribe, copy.snapshot);
+  const form = useSubscribed(copy);
   return { copy, form };
 }

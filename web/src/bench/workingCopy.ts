@@ -1,5 +1,6 @@
 import { answered, api, type Form, Problem } from "../api/client";
 import { type Revised, withRevision } from "../api/queries";
+import { Subscribable } from "../model/subscribable";
 import type { Edit } from "./edits";
 
 const SAVE_AFTER = 300;
@@ -14,11 +15,11 @@ export interface Hearers {
 }
 
 /**
- * The working copy of a form, changed here at once and saved a moment later. It owns the changes that are not saved yet and
+ * The working copy of a form, with all that was changed here at once and is saved a moment later. It owns the changes that are not saved yet and
  * never drops one without saying so: when somebody else changed the form meanwhile, they are made again on top of theirs.
  * One thing at a time goes to the server, so that no answer undoes what another one brought.
  */
-export class WorkingCopy {
+export class WorkingCopy extends Subscribable<Form> {
   private revision: number;
   private waiting: Edit[] = [];
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -28,14 +29,14 @@ export class WorkingCopy {
   private unanswered: { form: Form; edits: number }[] = [];
   /** Something was heard of while that was so. */
   private stale = false;
-  private readonly listeners = new Set<() => void>();
   private readonly id: string;
 
   constructor(
     start: Revised,
-    private form: Form = start.form,
+    form: Form = start.form,
     private hearers: Hearers = { say: () => {}, known: () => {} },
   ) {
+    super(form);
     this.revision = start.revision;
     this.id = start.form.id;
   }
@@ -45,20 +46,12 @@ export class WorkingCopy {
     this.hearers = hearers;
   }
 
-  subscribe = (listener: () => void) => {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  };
-
-  /** The form with all that was changed here. */
-  snapshot = (): Form => this.form;
-
   /** Makes a change, now; it is saved a moment later. */
   edit = (change: Edit) => {
-    const next = change(this.form);
-    if (same(next, this.form)) return;
+    const next = change(this.state);
+    if (same(next, this.state)) return;
     this.waiting = [...this.waiting, change];
-    this.show(next);
+    this.become(next);
     clearTimeout(this.timer);
     this.timer = setTimeout(this.flush, SAVE_AFTER);
   };
@@ -102,7 +95,7 @@ export class WorkingCopy {
       const there = await this.fetched();
       // What was asked before a change that was made here tells nothing of it.
       if (this.changing || there.revision < this.revision) this.stale = true;
-      else if (there.revision > this.revision || !same(there.form, this.form)) this.adopt(there);
+      else if (there.revision > this.revision || !same(there.form, this.state)) this.adopt(there);
     }
   };
 
@@ -124,16 +117,11 @@ export class WorkingCopy {
     return this.busy !== undefined || this.waiting.length > 0;
   }
 
-  private show(next: Form) {
-    this.form = next;
-    for (const listener of this.listeners) listener();
-  }
-
   /** What the server has, with what was changed here on top of it. */
   private adopt(there: Revised) {
     this.revision = there.revision;
     this.unanswered = [];
-    this.show(this.waiting.reduce((each, edit) => edit(each), there.form));
+    this.become(this.waiting.reduce((each, edit) => edit(each), there.form));
     this.hearers.known(there);
   }
 
@@ -146,7 +134,7 @@ export class WorkingCopy {
       const sent = this.waiting;
       this.waiting = [];
       const params = { path: { form: this.id }, header: { "If-Match": `"${this.revision}"` } };
-      const body = this.form;
+      const body = this.state;
       try {
         const saved = await withRevision(api.PUT("/api/forms/{form}", { params, body }));
         this.revision = saved.revision;

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { deskFinding, just } from "../find/address";
 import { Trouble } from "../ui/Trouble";
 import "./day.css";
@@ -9,7 +10,7 @@ import "./day.css";
 type Door = Schemas["DoorsDay"];
 
 const dayQuery = {
-  queryKey: ["day"],
+  queryKey: queryKeyOf("day"),
   queryFn: () => answered(api.GET("/api/day")),
   staleTime: 0,
 };
@@ -33,7 +34,7 @@ export function DayPage() {
   useEffect(() => {
     if (told && document.activeElement === document.body) done.current?.focus();
   }, [told]);
-  const again = () => queries.invalidateQueries({ queryKey: ["day"] });
+  const again = () => queries.invalidateQueries({ queryKey: queryKeyOf("day") });
   const seen = () =>
     day && answered(api.POST("/api/day/seen", { body: { until: day.until } })).finally(again);
   const mail = (on: boolean) => answered(api.PUT("/api/day/mail", { body: { on } })).finally(again);

@@ -19,8 +19,8 @@ import { RemovedList } from "../history/RemovedList";
 import { finding, levels, pressed, question } from "../rows/ask";
 import { RowsGrid } from "../rows/RowsGrid";
 import { byRow, inView, KEYED, LISTED, PAGE } from "../rows/source";
+import type { Seen } from "../sitting/removing";
 import type { DeskDoings } from "../sitting/useDesk";
-import type { Seen } from "../sitting/useRemoval";
 import { when } from "../ui/when";
 import { useCorrection } from "./useCorrection";
 

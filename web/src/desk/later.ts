@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type RefObject, useEffect } from "react";
+import { queryKeyOf } from "../api/keys";
 
 type Parts = typeof import("./parts");
 
@@ -19,7 +20,7 @@ const fetched = import("./parts").then((all) => {
 /** The rest of the Desk, once it is there. */
 export function useParts(): Parts | undefined {
   const known = useQuery({
-    queryKey: ["parts"],
+    queryKey: queryKeyOf("parts"),
     queryFn: () => fetched,
     staleTime: Number.POSITIVE_INFINITY,
   });

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { bear } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { doorsQuery } from "../api/queries";
 import { DeskAt } from "../desk/Desk";
 import { keepFor } from "../entry/mine";
@@ -20,7 +21,12 @@ export function ByLink() {
     setReady(true);
     return () => bear("");
   }, [secret]);
-  const doors = useQuery({ ...doorsQuery, queryKey: ["doors", secret], enabled: ready, retry: false });
+  const doors = useQuery({
+    ...doorsQuery,
+    queryKey: queryKeyOf("doors", secret),
+    enabled: ready,
+    retry: false,
+  });
   const door = doors.data?.[0];
   if (doors.error || (doors.data && !door))
     return (

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { answered, api, type Form } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { withRevision } from "../api/queries";
 import { Sketch } from "../bench/Sketch";
 import { fieldsOf } from "../model/items";
@@ -27,7 +28,7 @@ export function DoorPicture({ form, door }: { form: Form; door: DoorAnswer }) {
   const path = { door: door.id };
   const key = JSON.stringify([door.may, door.view, door.filled, door.fields]);
   const seen = useQuery({
-    queryKey: ["door-picture", door.id, key],
+    queryKey: queryKeyOf("door-picture", door.id, key),
     queryFn: async () => ({
       ...(await withRevision(api.GET("/api/doors/{door}/published", { params: { path }, headers: TRIED }))),
       typed: door.may.includes("add") ? await begun(door.id) : {},
@@ -36,7 +37,7 @@ export function DoorPicture({ form, door }: { form: Form; door: DoorAnswer }) {
     placeholderData: (before) => before,
   });
   const rows = useQuery({
-    queryKey: ["table", form.table],
+    queryKey: queryKeyOf("table", form.table),
     queryFn: () => answered(api.GET("/api/tables/{table}", { params: { path: { table: form.table } } })),
   }).data?.rows;
   const gone = fieldsOf(form).filter((field) => door.fields.leftOut?.includes(field.column));

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { QRCodeSVG } from "qrcode.react";
 import { type ReactNode, useState } from "react";
 import { answered, api, type Form, type May } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { fieldsOf } from "../model/items";
 import { Trouble } from "../ui/Trouble";
 import { Chips } from "./Chips";
@@ -28,7 +29,7 @@ interface Props {
 export function DoorSettings({ form, door, doings }: Props) {
   const { change } = doings;
   const whom = useQuery({
-    queryKey: ["whom", form.id],
+    queryKey: queryKeyOf("whom", form.id),
     queryFn: () => answered(api.GET("/api/forms/{form}/doors/whom", { params: { path: { form: form.id } } })),
   }).data;
   const { who } = door;

@@ -3,6 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { answered, api, type Form } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { workingCopyQuery } from "../api/queries";
 import { Trouble } from "../ui/Trouble";
 import { DoorPicture } from "./DoorPicture";
@@ -31,7 +32,7 @@ export function DoorsOfForm() {
           body: { id: `${id}-door-${n}`, title: "Another door", may: ["add"] },
         }),
       );
-      await queries.invalidateQueries({ queryKey: ["doors-of", id] });
+      await queries.invalidateQueries({ queryKey: queryKeyOf("doors-of", id) });
       navigate(`/forms/${id}/doors/${made.id}`);
     } catch (e) {
       setTrouble(e);

@@ -1,12 +1,13 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { answered, api, Problem, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 
 export type DoorAnswer = Schemas["DoorAnswer"];
 export type DoorDocument = Schemas["DoorJson"];
 
 export const doorsOfQuery = (form: string) => ({
-  queryKey: ["doors-of", form],
+  queryKey: queryKeyOf("doors-of", form),
   queryFn: () => answered(api.GET("/api/forms/{form}/doors", { params: { path: { form } } })),
 });
 
@@ -27,7 +28,7 @@ export function useDoor(form: string, id: string) {
   const seen = useRef("");
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const fetched = useQuery({
-    queryKey: ["door-of", form, id],
+    queryKey: queryKeyOf("door-of", form, id),
     queryFn: async () => {
       const asked = api.GET("/api/forms/{form}/doors/{door}", { params: { path } });
       const got = await answered(asked);
@@ -42,11 +43,11 @@ export function useDoor(form: string, id: string) {
   }, [fetched.data]);
 
   const told = () => {
-    queries.invalidateQueries({ queryKey: ["doors-of", form] });
-    queries.invalidateQueries({ queryKey: ["door-picture", id] });
-    queries.invalidateQueries({ queryKey: ["published", id, true] });
-    queries.invalidateQueries({ queryKey: ["seen-table", id, true] });
-    queries.invalidateQueries({ queryKey: ["doors"] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("doors-of", form) });
+    queries.invalidateQueries({ queryKey: queryKeyOf("door-picture", id) });
+    queries.invalidateQueries({ queryKey: queryKeyOf("published", id, true) });
+    queries.invalidateQueries({ queryKey: queryKeyOf("seen-table", id, true) });
+    queries.invalidateQueries({ queryKey: queryKeyOf("doors") });
   };
   const save = async (now: DoorAnswer) => {
     try {

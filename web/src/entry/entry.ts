@@ -12,6 +12,8 @@ import {
 } from "../api/client";
 import { fieldsOf } from "../model/items";
 import { isLink } from "../model/shown";
+import { Subscribable } from "../model/subscribable";
+import { Assessing } from "./assessing";
 import type { Beside, Typed } from "./outbox";
 import {
   blankLine,
@@ -83,11 +85,8 @@ const BLANK: EntryState = {
  * What stands in the form, from its first key to its save. It changes at once, outside React, so that a key that comes
  * right after another always finds it as the other left it.
  */
-export class Entry {
-  private state = BLANK;
-  private readonly subscribers = new Set<() => void>();
-  private timer: ReturnType<typeof setTimeout> | undefined;
-  private asking: AbortController | undefined;
+export class Entry extends Subscribable<EntryState> {
+  private readonly assessing = new Assessing((signal) => this.read(signal));
 
   /** By the id of the form's lines: puts the cursor into a cell of them. */
   readonly cursors = new Map<string, (at: number, column: string) => void>();
@@ -105,7 +104,7 @@ export class Entry {
   /** What whoever opened the form gave new entries to begin with. */
   private given: Typed = {};
   /** What was typed when the last answer was asked for. */
-  private read: Typed = {};
+  private told: Typed = {};
   /** What was typed into the last new entry that was sent, from which values stay. */
   private last: Typed = {};
 
@@ -113,7 +112,9 @@ export class Entry {
   constructor(
     protected readonly place: string,
     private readonly bench = false,
-  ) {}
+  ) {
+    super(BLANK);
+  }
 
   /** Has what is typed read. */
   protected ask(body: Schemas["DraftJson"], signal: AbortSignal): Promise<Assessment> {
@@ -154,15 +155,6 @@ export class Entry {
     );
   }
 
-  subscribe = (subscriber: () => void) => {
-    this.subscribers.add(subscriber);
-    return () => {
-      this.subscribers.delete(subscriber);
-    };
-  };
-
-  snapshot = () => this.state;
-
   /** Whether rules say something of an entry before anything is typed in it. */
   private get works() {
     return (this.rules?.formulas.length ?? 0) > 0;
@@ -199,7 +191,7 @@ export class Entry {
         else delete typed[tie.column];
       }
     }
-    this.change({ typed, stops, chosen, answers: {} });
+    this.set({ typed, stops, chosen, answers: {} });
     this.assessSoon();
   }
 
@@ -213,7 +205,7 @@ export class Entry {
     const lineStops = new Map(this.state.lineStops);
     lineStops.delete(0);
     for (const line of changed) if (!lines.includes(line)) lineStops.delete(line.id);
-    this.change({ lines: { ...this.state.lines, [id]: changed }, lineStops, answers: {} });
+    this.set({ lines: { ...this.state.lines, [id]: changed }, lineStops, answers: {} });
     this.assessSoon();
   }
 
@@ -285,18 +277,18 @@ export class Entry {
         return [item.id, each];
       }),
     );
-    this.change({ lines, lineStops });
+    this.set({ lines, lineStops });
   }
 
   /** Takes one of several records that match a fill. */
   choose(fill: string, record: number) {
-    this.change({ chosen: { ...this.state.chosen, [fill]: record }, stops: [] });
+    this.set({ chosen: { ...this.state.chosen, [fill]: record }, stops: [] });
     this.assessSoon();
   }
 
   /** Answers what asks; the answers count until something else is typed. */
   answer(answers: Typed) {
-    this.change({ answers: { ...this.state.answers, ...answers }, stops: [] });
+    this.set({ answers: { ...this.state.answers, ...answers }, stops: [] });
   }
 
   /** What goes with the fields to the server. */
@@ -309,8 +301,8 @@ export class Entry {
     const { pending, left, typed, base, assessment } = this.state;
     if (pending || left.has(column) || (typed[column] ?? "") === (base[column] ?? "")) return;
     // What was found while it was still being typed is not said of what stands there now; the next answer is on its way.
-    const late = assessment && typed[column] !== this.read[column];
-    this.change({
+    const late = assessment && typed[column] !== this.told[column];
+    this.set({
       left: new Set(left).add(column),
       ...(late && {
         assessment: { ...assessment, findings: assessment.findings.filter(({ field }) => field !== column) },
@@ -320,27 +312,25 @@ export class Entry {
 
   /** The save of what stands here is under way. */
   await(key: string) {
-    this.stopAssessing();
+    this.assessing.stop();
     this.last = this.state.typed;
-    this.change({ pending: key });
+    this.set({ pending: key });
   }
 
   /** The next entry begins: the form is clear. */
   turn() {
-    this.stopAssessing();
+    this.assessing.stop();
     const start = this.start();
-    this.state = { ...BLANK, base: start, typed: start, lines: this.blankLines() };
-    this.tell();
+    this.become({ ...BLANK, base: start, typed: start, lines: this.blankLines() });
     if (Object.keys(start).length > 0 || this.works) this.assessSoon();
   }
 
   /** A stored record comes into the form; what is typed over it, if anything, stays to be saved. */
   show(record: StoredRecord, base: Typed, over: Typed = {}) {
-    this.stopAssessing();
+    this.assessing.stop();
     // Of the same record the lines stay until they are here anew.
     const lines = this.state.record?.id === record.id ? this.state.lines : {};
-    this.state = { ...BLANK, record, base, typed: { ...base, ...over }, lines };
-    this.tell();
+    this.become({ ...BLANK, record, base, typed: { ...base, ...over }, lines });
     if (this.dirty || this.works) this.assessSoon();
     if (this.items.length > 0 && !this.bench) this.fetchLines(record);
   }
@@ -362,7 +352,7 @@ export class Entry {
     const lines = Object.fromEntries(
       this.items.map((item) => [item.id, storedLines(item, rows[item.id] ?? [])]),
     );
-    this.change({ lines, lineStops: new Map(), readLines: new Map() });
+    this.set({ lines, lineStops: new Map(), readLines: new Map() });
   }
 
   /** The change that was sent is stored; what was typed since stays to be saved. */
@@ -386,7 +376,7 @@ export class Entry {
         false,
       ),
     ]);
-    this.change({ lines: Object.fromEntries(back) });
+    this.set({ lines: Object.fromEntries(back) });
     this.show(record, base);
   }
 
@@ -429,13 +419,13 @@ export class Entry {
 
   /** An entry that was stopped stands in the form again, with what stopped it. */
   stopped(typed: Typed, findings: Finding[], sent?: Record<string, Typed[]>) {
-    this.stopAssessing();
+    this.assessing.stop();
     const lines = sent
       ? Object.fromEntries(
           this.items.map((item) => [item.id, ended(item, (sent[item.id] ?? []).map(newLine), true)]),
         )
       : this.state.lines;
-    this.change({
+    this.set({
       typed,
       lines,
       stops: findings.filter((finding) => !finding.lines),
@@ -465,30 +455,16 @@ export class Entry {
     );
   }
 
-  private change(changed: Partial<EntryState>) {
-    this.state = { ...this.state, ...changed };
-    this.tell();
-  }
-
-  private tell() {
-    for (const subscriber of this.subscribers) subscriber();
-  }
-
-  private stopAssessing() {
-    clearTimeout(this.timer);
-    this.asking?.abort();
-  }
-
   private assessSoon() {
-    this.stopAssessing();
-    this.timer = setTimeout(() => this.assess(), ASSESS_AFTER);
+    this.assessing.soon(ASSESS_AFTER);
   }
 
   /** Reads what is typed right away. */
-  async assess() {
-    clearTimeout(this.timer);
-    const asking = new AbortController();
-    this.asking = asking;
+  assess(): Promise<void> {
+    return this.assessing.now();
+  }
+
+  private async read(signal: AbortSignal) {
     const { typed, lines } = this.state;
     try {
       const body = {
@@ -498,9 +474,9 @@ export class Entry {
         record: this.state.record?.id,
         version: this.bench ? undefined : this.version,
       };
-      const assessment = await this.ask(body, asking.signal);
-      if (asking.signal.aborted) return;
-      this.read = typed;
+      const assessment = await this.ask(body, signal);
+      if (signal.aborted) return;
+      this.told = typed;
       const readLines = new Map(
         Object.entries(assessment.lines ?? {}).flatMap(([id, said]) =>
           said.flatMap((each) => {
@@ -509,7 +485,7 @@ export class Entry {
           }),
         ),
       );
-      this.change({ assessment, readLines });
+      this.set({ assessment, readLines });
     } catch {
       // Without an answer nothing is read back; the save decides in any case.
     }

@@ -1,4 +1,6 @@
-import { answered, api, type Finding, Problem, type Saved, type Schemas, Unreached } from "../api/client";
+import { answered, api, type Finding, Problem, type Saved, type Schemas } from "../api/client";
+import { Subscribable } from "../model/subscribable";
+import { Delivery } from "./delivery";
 import { newKey } from "./key";
 import { mine } from "./mine";
 
@@ -39,32 +41,19 @@ interface Hearer {
 }
 
 const ANSWER_WITHIN = 15_000;
-const FIRST_PAUSE = 500;
-const LONGEST_PAUSE = 5_000;
 
 /**
  * Sends a form's entries one after another, in the order in which they were keyed. Each is kept in the browser's storage
  * until it is answered: a lost connection, a stopped server or a closed page delays an entry, and never loses or doubles it.
  */
-export class Outbox {
-  private all: Outgoing[] = [];
-  private readonly subscribers = new Set<() => void>();
+export class Outbox extends Subscribable<Outgoing[]> {
+  private readonly delivery = new Delivery(ANSWER_WITHIN);
   private draining = false;
-  private wake: () => void = () => {};
   private hearer: Hearer | undefined;
 
   constructor(private readonly door: string) {
-    this.all = kept(door);
-    window.addEventListener("online", () => this.wake());
+    super(kept(door));
   }
-
-  subscribe = (subscriber: () => void) => {
-    this.subscribers.add(subscriber);
-    return () => this.subscribers.delete(subscriber);
-  };
-
-  /** What is not answered yet, in the order keyed. */
-  snapshot = () => this.all;
 
   /** Begins to send, telling the hearer what comes of it. */
   start(hearer: Hearer) {
@@ -74,7 +63,7 @@ export class Outbox {
 
   stop() {
     this.hearer = undefined;
-    this.wake();
+    this.delivery.stop();
   }
 
   /** Takes an entry and begins to send it; it is in the browser's storage when this returns. */
@@ -90,8 +79,8 @@ export class Outbox {
       message: "",
     };
     localStorage.setItem(place(this.door, outgoing.key), JSON.stringify(outgoing));
-    this.change([...this.all, outgoing]);
-    this.wake();
+    this.become([...this.state, outgoing]);
+    this.delivery.wake();
     this.drain();
     return outgoing;
   }
@@ -99,56 +88,54 @@ export class Outbox {
   /** Takes an entry out, to be mended in the form. */
   remove(key: string) {
     localStorage.removeItem(place(this.door, key));
-    this.change(this.all.filter((each) => each.key !== key));
-  }
-
-  private change(all: Outgoing[]) {
-    this.all = all;
-    for (const subscriber of this.subscribers) subscriber();
+    this.become(this.state.filter((each) => each.key !== key));
   }
 
   private update(key: string, changed: Partial<Outgoing>): Outgoing {
-    const now = this.all.map((each) => (each.key === key ? { ...each, ...changed } : each));
+    const now = this.state.map((each) => (each.key === key ? { ...each, ...changed } : each));
     const outgoing = now.find((each) => each.key === key) as Outgoing;
     localStorage.setItem(place(this.door, key), JSON.stringify(outgoing));
-    this.change(now);
+    this.become(now);
     return outgoing;
   }
 
   private async drain() {
     if (this.draining) return;
     this.draining = true;
-    let pause = FIRST_PAUSE;
-    for (;;) {
-      const next = this.all.find((each) => each.state !== "stopped");
-      if (!next || !this.hearer) break;
+    while (this.hearer) {
+      const next = this.state.find((each) => each.state !== "stopped");
+      if (!next) break;
       try {
-        const record = await this.send(next);
+        const record = await this.delivery.of({
+          send: (signal) => this.send(next, signal),
+          outcome: (signal) => this.outcome(next.key, signal),
+          waiting: () => this.wait(),
+        });
+        if (!record) continue;
         this.remove(next.key);
         this.hearer?.saved(next, record);
-        pause = FIRST_PAUSE;
       } catch (e) {
-        if (e instanceof Problem) {
-          this.hearer?.stopped(
-            this.update(next.key, {
-              state: "stopped",
-              findings: e.findings,
-              message: e.message,
-              usual: e.body.usual as string | undefined,
-            }),
-          );
-        } else {
-          for (const each of this.all.filter(({ state }) => state !== "stopped"))
-            this.hearer?.waiting(this.update(each.key, { state: "waiting" }));
-          await this.pause(pause);
-          pause = Math.min(pause * 2, LONGEST_PAUSE);
-        }
+        if (!(e instanceof Problem)) throw e;
+        this.hearer?.stopped(
+          this.update(next.key, {
+            state: "stopped",
+            findings: e.findings,
+            message: e.message,
+            usual: e.body.usual as string | undefined,
+          }),
+        );
       }
     }
     this.draining = false;
   }
 
-  private send(outgoing: Outgoing): Promise<Saved> {
+  /** None of them gets through just now. */
+  private wait() {
+    for (const each of this.state.filter(({ state }) => state !== "stopped"))
+      this.hearer?.waiting(this.update(each.key, { state: "waiting" }));
+  }
+
+  private send(outgoing: Outgoing, signal: AbortSignal): Promise<Saved> {
     return answered(
       api.POST("/api/doors/{door}/records", {
         params: { path: { door: this.door }, header: { "Idempotency-Key": outgoing.key } },
@@ -165,34 +152,15 @@ export class Outbox {
               Object.entries(outgoing.lines).map(([id, lines]) => [id, lines.map((values) => ({ values }))]),
             ),
         },
-        signal: AbortSignal.timeout(ANSWER_WITHIN),
+        signal,
       }),
-    ).catch((e) => {
-      if (e instanceof Problem && e.status >= 500) return this.outcome(outgoing.key, e);
-      throw e instanceof Problem ? e : new Unreached();
-    });
+    );
   }
 
-  /** A server that failed may have saved the entry all the same: that is asked by its key, and nothing is taken for granted. */
-  private outcome(key: string, failure: Problem): Promise<Saved> {
+  private outcome(key: string, signal: AbortSignal): Promise<Saved> {
     return answered(
-      api.GET("/api/doors/{door}/saves/{key}", {
-        params: { path: { door: this.door, key } },
-        signal: AbortSignal.timeout(ANSWER_WITHIN),
-      }),
-    ).catch((e) => {
-      throw e instanceof Problem && e.status === 404 ? failure : new Unreached();
-    });
-  }
-
-  private pause(millis: number): Promise<void> {
-    return new Promise((resolve) => {
-      const timer = setTimeout(resolve, millis);
-      this.wake = () => {
-        clearTimeout(timer);
-        resolve();
-      };
-    });
+      api.GET("/api/doors/{door}/saves/{key}", { params: { path: { door: this.door, key } }, signal }),
+    );
   }
 }
 

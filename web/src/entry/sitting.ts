@@ -1,5 +1,6 @@
 import type { Finding, Form, FormField, Saved, StoredRecord, Then } from "../api/client";
 import { fieldsOf, firstField } from "../model/items";
+import { Subscribable } from "../model/subscribable";
 import { Entry } from "./entry";
 import { Outbox, type Outgoing, type Typed } from "./outbox";
 
@@ -59,11 +60,9 @@ const STILL: Hands = {
  * never pushes one under the hands of somebody who types another: the form turns to the next entry when a save is answered,
  * and what was stopped comes back when the form is free.
  */
-export class Sitting {
+export class Sitting extends Subscribable<SittingState> {
   readonly entry: Entry;
   readonly outbox: Outbox;
-  private state: SittingState = { kept: [], said: { text: "", tone: "" }, question: undefined };
-  private readonly subscribers = new Set<() => void>();
   private hands = STILL;
   private form: Form | undefined;
   private typedAt = 0;
@@ -71,16 +70,10 @@ export class Sitting {
   private looking: ReturnType<typeof setInterval> | undefined;
 
   constructor(form: string) {
+    super({ kept: [], said: { text: "", tone: "" }, question: undefined });
     this.entry = new Entry(form);
     this.outbox = new Outbox(form);
   }
-
-  subscribe = (subscriber: () => void) => {
-    this.subscribers.add(subscriber);
-    return () => this.subscribers.delete(subscriber);
-  };
-
-  snapshot = () => this.state;
 
   /** Goes by that version of the form from now on. */
   follow(form: Form, version: number | undefined) {
@@ -89,9 +82,9 @@ export class Sitting {
   }
 
   /** Works with those hands from now on. */
-  take(hands: Partial<Hands>) {
+  take = (hands: Partial<Hands>) => {
     this.hands = { ...this.hands, ...hands };
-  }
+  };
 
   /** Begins: what was kept from before is sent. It goes on until what it answers with is called. */
   begin(): () => void {
@@ -249,11 +242,6 @@ export class Sitting {
     if (!stopped || !this.entry.blank || this.entry.snapshot().pending) return;
     if (Date.now() - this.typedAt > QUIET) this.bringBack(stopped);
   };
-
-  private set(part: Partial<SittingState>) {
-    this.state = { ...this.state, ...part };
-    for (const subscriber of this.subscribers) subscriber();
-  }
 }
 
 function clock(): string {

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type DeskForm as Form } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { askOf, question } from "../rows/ask";
 import { KEYED } from "../rows/source";
 import type { DeskDoings } from "../sitting/useDesk";
@@ -81,7 +82,7 @@ export function FindFoot({ form, desk }: { form: Form; desk: DeskDoings }) {
 }
 
 const findsQuery = (door: string) => ({
-  queryKey: ["finds", door],
+  queryKey: queryKeyOf("finds", door),
   queryFn: () => answered(api.GET("/api/doors/{door}/finds", { params: { path: { door } } })),
 });
 
@@ -101,7 +102,7 @@ export function KeepFind({ form, desk }: { form: Form; desk: DeskDoings }) {
       () => desk.sitting.say(`Kept as “${name.trim()}”`, "ok"),
       (e: Error) => desk.sitting.say(e.message, "stop"),
     );
-    queries.invalidateQueries({ queryKey: ["finds", form.door.id] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("finds", form.door.id) });
     setName(undefined);
   };
   if (name === undefined) {

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { tablesQuery } from "../api/queries";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
@@ -24,7 +25,7 @@ export function BringForm({ close }: { close: () => void }) {
     try {
       const parsed = JSON.parse(await file.text());
       setBrought(await answered(api.POST("/api/forms/brought", { body: { table: into, file: parsed } })));
-      queries.invalidateQueries({ queryKey: ["forms"] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("forms") });
     } catch (e) {
       setError(
         e instanceof SyntaxError

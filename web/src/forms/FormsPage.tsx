@@ -3,6 +3,7 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { answered, api, type FormListed } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { formsQuery } from "../api/queries";
 import { Trouble } from "../ui/Trouble";
 import { BringForm } from "./BringForm";
@@ -66,7 +67,7 @@ function FormRow({ form }: { form: FormListed }) {
   const [error, setError] = useState<Error | null>(null);
   const doing = (asked: () => Promise<unknown>) => () =>
     asked()
-      .then(() => queries.invalidateQueries({ queryKey: ["forms"] }))
+      .then(() => queries.invalidateQueries({ queryKey: queryKeyOf("forms") }))
       .catch(setError);
   const path = { form: form.id };
   const copy = doing(() => answered(api.POST("/api/forms/{form}/copy", { params: { path } })));

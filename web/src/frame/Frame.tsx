@@ -5,8 +5,14 @@ import { NavLink, Outlet, useLocation } from "react-router";
 import { Gate } from "../people/Gate";
 import { Me } from "../people/Me";
 import { administers, builds, sessionQuery } from "../people/session";
-import { CommandBar } from "./CommandBar";
 import { chooseTheme, currentTheme } from "./theme";
+
+/** Fetched at once, beside the place that is opened, and not before it. */
+const commandBar = import("./CommandBar");
+type CommandBar = Awaited<typeof commandBar>["CommandBar"];
+
+const openCommands = (set: (bar: () => CommandBar) => void) =>
+  commandBar.then(({ CommandBar }) => set(() => CommandBar));
 
 /** All places, for whoever is signed in. */
 export function Frame() {
@@ -21,7 +27,7 @@ export function Frame() {
 function Places() {
   const person = useQuery(sessionQuery).data?.person;
   const [theme, setTheme] = useState(currentTheme());
-  const [commands, setCommands] = useState(false);
+  const [Commands, setCommands] = useState<CommandBar>();
   const at = useLocation().pathname;
   const other = theme === "linen" ? "lamplight" : "linen";
   const switchTheme = () => {
@@ -32,7 +38,7 @@ function Places() {
     const open = (e: KeyboardEvent) => {
       if (e.key.toLowerCase() === "k" && (e.ctrlKey || e.metaKey)) {
         e.preventDefault();
-        setCommands(true);
+        openCommands(setCommands);
       }
     };
     window.addEventListener("keydown", open);
@@ -70,7 +76,7 @@ function Places() {
         <button
           type="button"
           className="sm:mt-auto"
-          onClick={() => setCommands(true)}
+          onClick={() => openCommands(setCommands)}
           title="Go to… (Ctrl+K)"
         >
           <Search aria-hidden="true" />
@@ -92,7 +98,7 @@ function Places() {
         <Me />
       </nav>
       <Outlet />
-      {commands && <CommandBar close={() => setCommands(false)} switchTheme={switchTheme} />}
+      {Commands && <Commands close={() => setCommands(undefined)} switchTheme={switchTheme} />}
     </div>
   );
 }

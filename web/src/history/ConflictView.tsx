@@ -1,8 +1,8 @@
 import { useState } from "react";
 import type { DeskForm as Form } from "../api/client";
 import { fieldsOf } from "../model/items";
+import type { Conflict } from "../sitting/recording";
 import type { DeskDoings } from "../sitting/useDesk";
-import type { Conflict } from "../sitting/useRecord";
 import { Cover } from "../ui/Cover";
 
 type Side = "mine" | "theirs";

@@ -8,6 +8,7 @@ import {
   type StoredRecord,
   type SeenTable as Table,
 } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { linesOf } from "../entry/sheet";
 import { texts } from "../entry/texts";
 import { Stored } from "../model/Stored";
@@ -37,7 +38,7 @@ const DID: Record<string, string> = {
 export function HistoryView({ form, table, record, desk, close }: Props) {
   const { say, entry } = desk.sitting;
   const history = useQuery({
-    queryKey: ["history", form.door.id, record.id, record.version],
+    queryKey: queryKeyOf("history", form.door.id, record.id, record.version),
     queryFn: () =>
       answered(
         api.GET("/api/doors/{door}/records/{id}/history", {
@@ -47,7 +48,7 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
   });
   const lined = linesOf(form);
   const ofLines = useQuery({
-    queryKey: ["history of lines", form.door.id, record.id, entry.snapshot().lines],
+    queryKey: queryKeyOf("history of lines", form.door.id, record.id, entry.snapshot().lines),
     queryFn: () =>
       answered(
         api.GET("/api/doors/{door}/records/{id}/lines/history", {

@@ -1,7 +1,8 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { answered, api, type Column, type DeskForm as Form, type SeenTable as Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { shown } from "../model/shown";
-import type { Removal } from "../sitting/useRemoval";
+import type { DeskDoings } from "../sitting/useDesk";
 import { Trouble } from "../ui/Trouble";
 import { when } from "../ui/when";
 
@@ -11,7 +12,7 @@ interface Props {
   columns: Column[];
   /** What was removed before then is left out; nothing is where it is blank. */
   since: string;
-  removal: Removal;
+  removal: DeskDoings["removal"];
   leave: () => void;
 }
 
@@ -20,7 +21,7 @@ const SHOWN = 5;
 /** Records that were deleted, the latest first, from where each can be put back. */
 export function RemovedList({ form, table, columns, since, removal, leave }: Props) {
   const removed = useInfiniteQuery({
-    queryKey: ["removed", table.name, form.door.id, since],
+    queryKey: queryKeyOf("removed", table.name, form.door.id, since),
     queryFn: ({ pageParam }) =>
       answered(
         api.GET("/api/doors/{door}/removed", {

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answered, api, type ImportReport, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { tableQuery } from "../api/queries";
 import { Trouble } from "../ui/Trouble";
 import { Goes } from "./Goes";
@@ -18,7 +19,7 @@ export function Append({ file, into }: { file: ImportReport; into: string }) {
   const table = useQuery(tableQuery(into)).data;
   const path = { id: file.id, table: into };
   const look = useQuery({
-    queryKey: ["append", path, asked],
+    queryKey: queryKeyOf("append", path, asked),
     queryFn: () =>
       answered(api.POST("/api/imports/{id}/into/{table}/look", { params: { path }, body: asked })),
     placeholderData: (last) => last,
@@ -86,7 +87,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
   const bring = useMutation({
     mutationFn: () => answered(api.POST("/api/imports/{id}/into/{table}", { params: { path }, body: asked })),
     onSuccess: (made) => {
-      queries.invalidateQueries({ queryKey: ["table"] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("table") });
       done(made);
     },
   });
@@ -188,7 +189,7 @@ function Done({ done, into, title }: { done: Schemas["Appended"]; into: string; 
           params: { path: { table: into, id: done.change ?? 0 } },
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["table"] }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: queryKeyOf("table") }),
   });
   useEffect(() => table.current?.focus(), []);
   return (

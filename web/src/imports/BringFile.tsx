@@ -3,6 +3,7 @@ import { FileUp } from "lucide-react";
 import { useState } from "react";
 import { FileTrigger, Button as PressButton } from "react-aria-components";
 import { useNavigate } from "react-router";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 import { useFileDrop } from "../ui/useFileDrop";
 import { upload } from "./upload";
@@ -15,7 +16,7 @@ export function BringFile({ into }: { into?: string }) {
   const bring = useMutation({
     mutationFn: (file: File) => upload(file, setPart),
     onSuccess: (report) => {
-      queries.setQueryData(["import", report.id], report);
+      queries.setQueryData(queryKeyOf("import", report.id), report);
       navigate(`/imports/${report.id}${into ? `?into=${into}` : ""}`);
     },
   });

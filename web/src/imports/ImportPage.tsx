@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { answered, api, type ColumnReport, type ImportReport, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 import { Append } from "./Append";
 import { ColumnList } from "./ColumnList";
@@ -13,7 +14,7 @@ export function ImportPage() {
   const id = useParams().id ?? "";
   const into = useSearchParams()[0].get("into");
   const queries = useQueryClient();
-  const key = ["import", id];
+  const key = queryKeyOf("import", id);
   const report = useQuery({
     queryKey: key,
     queryFn: () => answered(api.GET("/api/imports/{id}", { params: { path: { id } } })),
@@ -115,7 +116,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
     },
   });
   const progress = useQuery({
-    queryKey: ["progress", report.id],
+    queryKey: queryKeyOf("progress", report.id),
     queryFn: () => answered(api.GET("/api/imports/{id}/progress", { params: { path: { id: report.id } } })),
     enabled: load.isPending,
     refetchInterval: 250,

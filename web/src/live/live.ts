@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { asTried } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { PAGE } from "../rows/source";
 
 const AGAIN_AFTER = 3_000;
@@ -40,14 +41,14 @@ export function useLiveTable(table: string | undefined, told: Told = {}, door?: 
     // Many saves in a moment, as from an import, make one look.
     const look = () => {
       timer = undefined;
-      for (const page of touched) queries.invalidateQueries({ queryKey: ["rows", table, page] });
+      for (const page of touched) queries.invalidateQueries({ queryKey: queryKeyOf("rows", table, page) });
       touched.clear();
-      queries.invalidateQueries({ queryKey: ["table", table] });
-      queries.invalidateQueries({ queryKey: ["seen-table"] });
-      queries.invalidateQueries({ queryKey: ["next-row"] });
-      queries.invalidateQueries({ queryKey: ["tables"] });
-      queries.invalidateQueries({ queryKey: ["view", table] });
-      queries.invalidateQueries({ queryKey: ["removed", table] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("table", table) });
+      queries.invalidateQueries({ queryKey: queryKeyOf("seen-table") });
+      queries.invalidateQueries({ queryKey: queryKeyOf("next-row") });
+      queries.invalidateQueries({ queryKey: queryKeyOf("tables") });
+      queries.invalidateQueries({ queryKey: queryKeyOf("view", table) });
+      queries.invalidateQueries({ queryKey: queryKeyOf("removed", table) });
       hearer.current.heard?.();
     };
     const soon = () => {
@@ -61,24 +62,24 @@ export function useLiveTable(table: string | undefined, told: Told = {}, door?: 
     const formOf = (e: MessageEvent): string => JSON.parse(e.data).form;
     source.addEventListener("draft", (e) => {
       const form = formOf(e);
-      queries.invalidateQueries({ queryKey: ["bench", form] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("bench", form) });
       hearer.current.redrafted?.(form);
     });
     source.addEventListener("published", (e) => {
       const form = formOf(e);
-      queries.invalidateQueries({ queryKey: ["forms"] });
-      queries.invalidateQueries({ queryKey: ["bench", form] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("forms") });
+      queries.invalidateQueries({ queryKey: queryKeyOf("bench", form) });
       hearer.current.published?.(form);
     });
     source.addEventListener("table", () => {
-      queries.invalidateQueries({ queryKey: ["tables"] });
-      queries.invalidateQueries({ queryKey: ["table", table] });
-      queries.invalidateQueries({ queryKey: ["seen-table"] });
-      queries.invalidateQueries({ queryKey: ["bench"] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("tables") });
+      queries.invalidateQueries({ queryKey: queryKeyOf("table", table) });
+      queries.invalidateQueries({ queryKey: queryKeyOf("seen-table") });
+      queries.invalidateQueries({ queryKey: queryKeyOf("bench") });
       hearer.current.redefined?.();
     });
     source.addEventListener("ready", () => {
-      queries.invalidateQueries({ queryKey: ["rows", table] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("rows", table) });
       // What happened before the line was up was not heard.
       hearer.current.redefined?.();
       soon();

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo } from "react";
 import { answered, api, token } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 
 const EVERY = 15_000;
 
@@ -15,7 +16,7 @@ export function useOthers(place: Place, enabled = true): string[] {
   );
   const [kind, id] = "door" in place ? ["doors", place.door] : ["forms", place.bench];
   const others = useQuery({
-    queryKey: ["others", kind, id, seat],
+    queryKey: queryKeyOf("others", kind, id, seat),
     queryFn: () =>
       answered(
         kind === "doors"

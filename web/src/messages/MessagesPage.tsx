@@ -1,5 +1,6 @@
 import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, api, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 
 type Message = Schemas["MessageJson"];
@@ -10,7 +11,7 @@ const LOOK_AFTER = 2_000;
 export function MessagesPage() {
   const queries = useQueryClient();
   const pages = useInfiniteQuery({
-    queryKey: ["messages"],
+    queryKey: queryKeyOf("messages"),
     initialPageParam: 0,
     queryFn: ({ pageParam }) =>
       answered(api.GET("/api/messages", { params: { query: { before: pageParam } } })),
@@ -23,7 +24,7 @@ export function MessagesPage() {
     await answered(api.POST("/api/messages/{id}/again", { params: { path: { id: message.id } } })).catch(
       () => {},
     );
-    queries.invalidateQueries({ queryKey: ["messages"] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("messages") });
   };
   return (
     <main className="place">

@@ -1,12 +1,13 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 import { when } from "../ui/when";
 
 /** What was done about people, doors and forms, and what left Weft, the latest first. */
 export function AuditList() {
   const pages = useInfiniteQuery({
-    queryKey: ["audit"],
+    queryKey: queryKeyOf("audit"),
     initialPageParam: 0,
     queryFn: ({ pageParam }) => answered(api.GET("/api/audit", { params: { query: { before: pageParam } } })),
     getNextPageParam: (page) => page.next ?? undefined,

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 import { groupsQuery } from "./queries";
 
@@ -20,8 +21,8 @@ export function GroupsList() {
     } catch (e) {
       setTrouble(e);
     }
-    queries.invalidateQueries({ queryKey: ["groups"] });
-    queries.invalidateQueries({ queryKey: ["people"] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("groups") });
+    queries.invalidateQueries({ queryKey: queryKeyOf("people") });
   };
   return (
     <div className="grid max-w-3xl gap-4">

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 import { Quiet } from "./Quiet";
 import { accept, invited, sessionQuery } from "./session";
@@ -9,7 +10,7 @@ import { accept, invited, sessionQuery } from "./session";
 export function Invitation() {
   const secret = useParams().secret ?? "";
   const invitation = useQuery({
-    queryKey: ["invitation", secret],
+    queryKey: queryKeyOf("invitation", secret),
     queryFn: () => invited(secret),
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,

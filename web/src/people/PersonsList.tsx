@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 import { groupsQuery, peopleQuery } from "./queries";
@@ -105,8 +106,8 @@ function PersonForm({ person, close, done, invited }: FormProps) {
   const doing = async (what: () => Promise<unknown>) => {
     try {
       await what();
-      queries.invalidateQueries({ queryKey: ["people"] });
-      queries.invalidateQueries({ queryKey: ["groups"] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("people") });
+      queries.invalidateQueries({ queryKey: queryKeyOf("groups") });
       close();
     } catch (e) {
       setTrouble(e);

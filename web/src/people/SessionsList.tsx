@@ -1,15 +1,19 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Trouble } from "../ui/Trouble";
 import { when } from "../ui/when";
 
 /** Who is signed in, and since when. */
 export function SessionsList() {
   const queries = useQueryClient();
-  const sessions = useQuery({ queryKey: ["sessions"], queryFn: () => answered(api.GET("/api/sessions")) });
+  const sessions = useQuery({
+    queryKey: queryKeyOf("sessions"),
+    queryFn: () => answered(api.GET("/api/sessions")),
+  });
   const end = async (session: string) => {
     await answered(api.DELETE("/api/sessions/{session}", { params: { path: { session } } })).catch(() => {});
-    queries.invalidateQueries({ queryKey: ["sessions"] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("sessions") });
   };
   return (
     <div className="grid max-w-3xl gap-4">

@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { doorsQuery } from "../api/queries";
 import { Trouble } from "../ui/Trouble";
 
-const tokensQuery = { queryKey: ["tokens"], queryFn: () => answered(api.GET("/api/tokens")) };
+const tokensQuery = { queryKey: queryKeyOf("tokens"), queryFn: () => answered(api.GET("/api/tokens")) };
 
 /** By what programs go through one's own doors. */
 export function Tokens() {
@@ -23,7 +24,7 @@ export function Tokens() {
     } catch (e) {
       setTrouble(e);
     }
-    queries.invalidateQueries({ queryKey: ["tokens"] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("tokens") });
   };
   const make = () =>
     doing(async () => {

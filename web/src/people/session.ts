@@ -1,5 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { type Schemas, token, Unreached } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 
 export type Person = Schemas["PersonSigned"];
 
@@ -27,7 +28,7 @@ async function asked(method: string, path: string, body?: unknown): Promise<Resp
 }
 
 export const sessionQuery = queryOptions({
-  queryKey: ["session"],
+  queryKey: queryKeyOf("session"),
   queryFn: async (): Promise<Session> => {
     const answer = await asked("GET", "/api/session");
     if (!answer.ok && answer.status !== 401) throw new Unreached();

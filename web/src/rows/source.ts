@@ -1,5 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 import { answered, api, type StoredRecord, type SeenTable as Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { type Ask, question } from "./ask";
 
 /** How many lines a page of rows spans. */
@@ -24,8 +25,8 @@ export const KEYED = "_keyed";
 const standing = (record: StoredRecord): StoredRecord =>
   record.keyed ? { ...record, values: { ...record.values, [KEYED]: record.keyed } } : record;
 
-const pageQuery = (key: unknown[], lines: (signal: AbortSignal) => Promise<Lines>) =>
-  queryOptions({ queryKey: key, queryFn: ({ signal }) => lines(signal), gcTime: 30_000 });
+const pageQuery = (queryKey: readonly unknown[], lines: (signal: AbortSignal) => Promise<Lines>) =>
+  queryOptions({ queryKey, queryFn: ({ signal }) => lines(signal), gcTime: 30_000 });
 
 /** A table's rows in the order of their numbers, the free ones too, so that any place is found at once. */
 export function byRow(table: Table, door?: string): Source {
@@ -34,7 +35,7 @@ export function byRow(table: Table, door?: string): Source {
     count: Math.max(table.lastRow ?? 0, next),
     next,
     page: (page) =>
-      pageQuery(["rows", table.name, page], async (signal) => {
+      pageQuery(queryKeyOf("rows", table.name, page, door ?? ""), async (signal) => {
         const query = { after: String(page * PAGE), limit: PAGE };
         const found = await answered(
           door
@@ -60,7 +61,7 @@ export function inView(door: string, table: string, ask: Ask, total: number): So
   return {
     count: Math.min(total, LISTED),
     page: (page) =>
-      pageQuery(["view", table, door, question(ask), page], async (signal) => {
+      pageQuery(queryKeyOf("view", table, door, question(ask), page), async (signal) => {
         const query = { ...question(ask), from: page * PAGE + 1, limit: PAGE };
         const found = await answered(
           api.GET("/api/doors/{door}/records", { params: { path: { door }, query }, signal }),

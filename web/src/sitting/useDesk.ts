@@ -1,49 +1,61 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
+import { flushSync } from "react-dom";
 import { useSearchParams } from "react-router";
 import type { DeskForm as Form, SeenTable as Table } from "../api/client";
+import type { Sitting } from "../entry/sitting";
+import { inputId } from "../form/FieldView";
 import { useLiveTable } from "../live/live";
+import { useSubscribed } from "../model/useSubscribed";
 import { askOf, EVERYTHING, finding } from "../rows/ask";
-import { useBrowse } from "./useBrowse";
+import { Asking } from "./asking";
+import { Browsing } from "./browsing";
+import { Leaving } from "./leaving";
+import { Recording } from "./recording";
+import { Removing } from "./removing";
 import { useDrafts } from "./useDrafts";
 import { useFind } from "./useFind";
-import { useRecord } from "./useRecord";
-import { useRemoval } from "./useRemoval";
 import { useSitting } from "./useSitting";
 import { useSwitch } from "./useSwitch";
 
-/** Answers whether to save what is changed before moving on: save it, put it back, or stay. */
-type Leaving = (answer: "save" | "put back" | "stay") => void;
+/** What goes on at a Desk beside the sitting, for as long as its door is open. */
+function partsOf(form: Form, table: Table, sitting: Sitting) {
+  const recording = new Recording(sitting, form, table);
+  const leaving = new Leaving(sitting, recording.save);
+  const browsing = new Browsing(sitting, { leave: leaving.leave, draw: flushSync }, form, table);
+  const focus = (column: string | undefined) => {
+    const input = column && document.getElementById(inputId(column));
+    if (input) input.focus();
+    else sitting.focusFirst();
+  };
+  const turn = (change: () => void) => {
+    const at = document.activeElement?.id.replace(/^field-/, "");
+    flushSync(change);
+    focus(sitting.fields.find((field) => field.column === at)?.column);
+  };
+  const asking = new Asking(sitting, browsing, { turn, focus }, form);
+  const removing = new Removing(sitting, browsing, form.door.id);
+  return { recording, leaving, browsing, asking, removing };
+}
 
-/** All that one can do at a Desk. It owns what is asked before one leaves an entry; the rest is put together of its parts. */
+/** All that one can do at a Desk; it puts together its parts, which are named after what they own. */
 export function useDesk(form: Form, version: number | undefined, table: Table) {
   const sitting = useSitting(form, version);
-  const { state } = sitting;
-  const switched = useSwitch(form, sitting.entry.blank && !state.record && !state.pending);
-  const record = useRecord(form, table, sitting);
-  const [leaving, setLeaving] = useState<Leaving>();
-  const { entry, send, say } = sitting;
-  const saveRecord = record.save;
-
-  /** What is changed is saved before one moves on, or asked about; says whether one may go. */
-  const leave = useCallback(async (): Promise<boolean> => {
-    if (!entry.dirty && !entry.snapshot().pending) return true;
-    if (form.leaving === "asks" && !entry.snapshot().pending) {
-      const answer = await new Promise<Parameters<Leaving>[0]>((resolve) => setLeaving(() => resolve));
-      setLeaving(undefined);
-      if (answer === "stay") return false;
-      if (answer === "put back") {
-        if (entry.snapshot().record) entry.putBack();
-        else entry.turn();
-        return true;
-      }
-    }
-    return entry.snapshot().record ? saveRecord() : send();
-  }, [entry, form.leaving, saveRecord, send]);
-
-  const browse = useBrowse(form, table, sitting, leave);
-  const find = useFind(form, sitting, browse);
-  const removal = useRemoval(form, sitting, browse);
-  const drafts = useDrafts(form, sitting, browse);
+  const { state, entry, say } = sitting;
+  const switched = useSwitch(form, entry.blank && !state.record && !state.pending);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: they follow the form and its table
+  const parts = useMemo(() => partsOf(form, table, sitting.sitting), [form.door.id, sitting.sitting]);
+  const { recording, leaving, browsing, asking, removing } = parts;
+  useLayoutEffect(() => {
+    recording.follow(form, table);
+    browsing.follow(form, table);
+    asking.follow(form);
+    leaving.follow(form.leaving === "asks");
+  }, [recording, browsing, asking, leaving, form, table]);
+  const record = { ...recording, ...useSubscribed(recording) };
+  const browse = { ...browsing, ...useSubscribed(browsing) };
+  const removal = { ...removing, ...useSubscribed(removing) };
+  const find = useFind(form, asking, browsing);
+  const drafts = useDrafts(form, sitting, browsing);
   useLiveTable(
     // A line to the server can bear no secret.
     form.door.byLink ? undefined : table.name,
@@ -70,8 +82,8 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
   };
 
   // One begins at the row that the address names, or, where nothing can be added, at the first record.
-  const { go } = browse;
-  const { first } = find;
+  const { go } = browsing;
+  const { first } = asking;
   const [search] = useSearchParams();
   const wanted = search.get("row");
   const found = useRef(askOf(search.getAll("find"), search.get("any") ?? "", ""));
@@ -138,7 +150,7 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
 
   const save = () => {
     if (find.asking) find.first();
-    else if (entry.snapshot().record) saveRecord();
+    else if (entry.snapshot().record) record.save();
     else sitting.save();
   };
 
@@ -161,7 +173,7 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
     find,
     removal,
     drafts,
-    leaving,
+    leaving: useSubscribed(leaving).answer,
     total,
     can,
     step,

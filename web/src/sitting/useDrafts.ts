@@ -1,13 +1,13 @@
 import { useEffect, useState } from "react";
 import type { DeskForm as Form } from "../api/client";
 import { type Draft, forget, keepDraft, leftOver, setAside } from "../entry/drafts";
-import type { Browse } from "./useBrowse";
+import type { Browsing } from "./browsing";
 import type { SittingDoings } from "./useSitting";
 
 const LOOK_AGAIN = 4_000;
 
 /** What was typed and not saved, kept from now on and offered from before. It owns what is offered. */
-export function useDrafts(form: Form, sitting: SittingDoings, browse: Browse) {
+export function useDrafts(form: Form, sitting: SittingDoings, browsing: Browsing) {
   const { entry, say } = sitting;
   const [offered, setOffered] = useState<Draft[]>([]);
 
@@ -36,8 +36,8 @@ export function useDrafts(form: Form, sitting: SittingDoings, browse: Browse) {
       say("Save or clear the entry in the form first.", "stop");
       return;
     }
-    const there = draft.record !== null && (await browse.go(`record:${draft.record.id}`));
-    if (!there) await browse.fresh();
+    const there = draft.record !== null && (await browsing.go(`record:${draft.record.id}`));
+    if (!there) await browsing.fresh();
     if (draft.record && !there) {
       say(
         `Row ${draft.record.row} is not there any more. What was typed is brought back as a new entry.`,

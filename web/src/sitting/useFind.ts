@@ -1,24 +1,21 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState } from "react";
-import { flushSync } from "react-dom";
-import { answered, api, type DeskForm as Form, Problem } from "../api/client";
-import { mine } from "../entry/mine";
-import { inputId } from "../form/FieldView";
-import { type Ask, EVERYTHING, finding, question } from "../rows/ask";
-import type { Browse } from "./useBrowse";
-import type { SittingDoings } from "./useSitting";
+import { useEffect, useState } from "react";
+import { answered, api, type DeskForm as Form } from "../api/client";
+import { queryKeyOf } from "../api/keys";
+import { useSubscribed } from "../model/useSubscribed";
+import { type Ask, finding, question } from "../rows/ask";
+import type { Asking } from "./asking";
+import type { Browsing } from "./browsing";
 
 const COUNT_AFTER = 150;
 
-/** The form as a question: criteria, read back and counted as they are typed. It owns the criteria that are typed. */
-export function useFind(form: Form, sitting: SittingDoings, browse: Browse) {
-  const { say, fields, focusFirst } = sitting;
-  const [asking, setAsking] = useState(false);
-  const [criteria, setCriteria] = useState<Record<string, string>>({});
-  const asked: Ask = { ...browse.ask, where: criteria };
-  const settled = useSettled(asked, COUNT_AFTER);
+/** The form as a question: what is asked is read back and counted as it is typed. */
+export function useFind(form: Form, of: Asking, browsing: Browsing) {
+  const { asking, criteria } = useSubscribed(of);
+  const { ask } = useSubscribed(browsing);
+  const settled = useSettled({ ...ask, where: criteria }, COUNT_AFTER);
   const read = useQuery({
-    queryKey: ["view", form.table, "find", form.door.id, question(settled)],
+    queryKey: queryKeyOf("view", form.table, form.door.id, question(settled), "count"),
     queryFn: () =>
       answered(
         api.GET("/api/doors/{door}/find", {
@@ -27,89 +24,21 @@ export function useFind(form: Form, sitting: SittingDoings, browse: Browse) {
       ),
     enabled:
       form.door.may.includes("see") &&
-      (!form.door.all ||
-        asking ||
-        finding(browse.ask) ||
-        browse.ask.sort !== "" ||
-        (form.order?.length ?? 0) > 0),
+      (!form.door.all || asking || finding(ask) || ask.sort !== "" || (form.order?.length ?? 0) > 0),
     placeholderData: keepPreviousData,
   });
-
-  const focus = useCallback(
-    (column: string | undefined) => {
-      const input = column && document.getElementById(inputId(column));
-      if (input) input.focus();
-      else focusFirst();
-    },
-    [focusFirst],
-  );
-
-  const show = (now: boolean) => {
-    const at = document.activeElement?.id.replace(/^field-/, "");
-    flushSync(() => setAsking(now));
-    focus(fields.find((field) => field.column === at)?.column);
-  };
-
-  /** Turns the form into a question; in a question, brings the last one back. */
-  const open = () => {
-    if (!form.door.may.includes("see")) return;
-    if (asking) {
-      setCriteria(last(form.door.id));
-      return;
-    }
-    setCriteria(browse.ask.where);
-    show(true);
-    say("Say what to find. Enter goes to the first match.");
-  };
-
-  /** Goes to the first match of what is asked, unless it can't be read or nothing matches. */
-  const first = async (ask: Ask = asked): Promise<void> => {
-    if (!finding(ask)) {
-      say("Nothing is asked yet. Type what to find into any field.", "stop");
-      return;
-    }
-    try {
-      if (await browse.go("first", ask)) {
-        if (Object.keys(ask.where).length > 0)
-          localStorage.setItem(lastPlace(form.door.id), JSON.stringify(ask.where));
-        if (asking) show(false);
-      } else if (!sitting.entry.dirty) {
-        say("No record matches.", "stop");
-      }
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e;
-      say(e.message, "stop");
-      if (asking) focus(e.errors[0]?.where);
-    }
-  };
-
-  /** Every record is in view again; the one in the form stays. */
-  const leave = () => {
-    setCriteria({});
-    browse.refresh({ ...EVERYTHING, sort: browse.ask.sort });
-    if (asking) show(false);
-    say("");
-  };
-
+  const { type, open, first, leave } = of;
   return {
     asking,
     criteria,
-    type: (column: string, text: string) => setCriteria((now) => ({ ...now, [column]: text })),
     /** What is asked as far as it stands still. */
-    settled: asking ? settled : browse.ask,
+    settled: asking ? settled : ask,
     read: read.data,
+    type,
     open,
     first,
     leave,
   };
-}
-
-export type Finder = ReturnType<typeof useFind>;
-
-const lastPlace = (door: string) => `${mine("find")}${door}`;
-
-function last(form: string): Record<string, string> {
-  return JSON.parse(localStorage.getItem(lastPlace(form)) ?? "{}");
 }
 
 /** The value once it has stood still for so long. */

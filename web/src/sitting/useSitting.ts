@@ -1,8 +1,9 @@
-import { useEffect, useLayoutEffect, useMemo, useSyncExternalStore } from "react";
+import { useEffect, useLayoutEffect, useMemo } from "react";
 import { flushSync } from "react-dom";
 import type { DeskForm as Form } from "../api/client";
 import { Sitting } from "../entry/sitting";
 import { inputId } from "../form/FieldView";
+import { useSubscribed } from "../model/useSubscribed";
 
 /** The sitting at a form that is open at the Desk; it owns the cursor in the form, the sitting owns the rest. */
 export function useSitting(form: Form, version: number | undefined) {
@@ -16,34 +17,10 @@ export function useSitting(form: Form, version: number | undefined) {
     });
     return sitting.begin();
   }, [sitting]);
-  const { kept, said, question } = useSyncExternalStore(sitting.subscribe, sitting.snapshot);
-  const state = useSyncExternalStore(sitting.entry.subscribe, sitting.entry.snapshot);
-  const outgoing = useSyncExternalStore(sitting.outbox.subscribe, sitting.outbox.snapshot);
-  const { entry, fields, say, save, send, turn, showStops, put, asked, keep, taken, after, reopen } = sitting;
-  const { keyed, focusFirst } = sitting;
-  return {
-    entry,
-    fields,
-    state,
-    outgoing,
-    kept,
-    said,
-    question,
-    say,
-    save,
-    send,
-    turn,
-    showStops,
-    put,
-    asked,
-    keep,
-    taken,
-    after,
-    reopen,
-    keyed,
-    focusFirst,
-    take: (hands: Parameters<Sitting["take"]>[0]) => sitting.take(hands),
-  };
+  const { kept, said, question } = useSubscribed(sitting);
+  const state = useSubscribed(sitting.entry);
+  const outgoing = useSubscribed(sitting.outbox);
+  return { ...sitting, fields: sitting.fields, kept, said, question, state, outgoing, sitting };
 }
 
 export type SittingDoings = ReturnType<typeof useSitting>;

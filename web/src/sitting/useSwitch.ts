@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import type { DeskForm as Form } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 
 /**
  * Goes over to a newer published version of the form between entries, never in the middle of one. It answers with what tells it
@@ -12,8 +13,8 @@ export function useSwitch(form: Form, between: boolean) {
   useEffect(() => {
     if (!wanted || !between) return;
     setWanted(false);
-    queries.invalidateQueries({ queryKey: ["ruled", form.door.id] });
-    queries.invalidateQueries({ queryKey: ["published", form.door.id] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("ruled", form.door.id) });
+    queries.invalidateQueries({ queryKey: queryKeyOf("published", form.door.id) });
   }, [wanted, between, queries, form.door.id]);
   return useCallback(() => setWanted(true), []);
 }

@@ -3,6 +3,7 @@ import { X } from "lucide-react";
 import { type ClipboardEvent, type KeyboardEvent, useDeferredValue, useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api, type Form, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { FormView } from "../form/FormView";
 import type { EntryView, Presses } from "../form/view";
 import { BringFile } from "../imports/BringFile";
@@ -45,7 +46,7 @@ export function Begin() {
     mutationFn: (text: string) =>
       upload(new File([text], `${title.trim() || "Pasted rows"}.csv`, { type: "text/csv" }), () => {}),
     onSuccess: (report) => {
-      queries.setQueryData(["import", report.id], report);
+      queries.setQueryData(queryKeyOf("import", report.id), report);
       navigate(`/imports/${report.id}`, { state: { keying: true } });
     },
   });
@@ -173,7 +174,7 @@ export function ofRows(text: string): boolean {
 /** What would be made of the lines: first as they stand, for what their headings tell, and then with that. */
 function useSketch(title: string, lines: Line[]) {
   const sketch = (asked: string[]) => ({
-    queryKey: ["begin", title, asked],
+    queryKey: queryKeyOf("begin", title, asked),
     queryFn: ({ signal }: { signal: AbortSignal }) =>
       answered(
         api.POST("/api/forms/begun/read", {

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api, type Table } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 
@@ -14,7 +15,7 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
   const queries = useQueryClient();
   const path = { table: table.name };
   const dependents = useQuery({
-    queryKey: ["dependents", table.name],
+    queryKey: queryKeyOf("dependents", table.name),
     queryFn: () => answered(api.GET("/api/tables/{table}/dependents", { params: { path } })),
   }).data;
   const remove = async () => {

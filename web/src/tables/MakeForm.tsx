@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 
 /** One press makes a form of the table and opens it at the Desk. */
 export function MakeForm({ table, main }: { table: string; main: boolean }) {
@@ -9,7 +10,7 @@ export function MakeForm({ table, main }: { table: string; main: boolean }) {
   const make = useMutation({
     mutationFn: () => answered(api.POST("/api/forms", { body: { table } })),
     onSuccess: (form) => {
-      queries.invalidateQueries({ queryKey: ["forms"] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("forms") });
       navigate(`/d/${form.id}`);
     },
   });

@@ -1,8 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { Link, useParams } from "react-router";
 import type { Door, Form, FormField, FormItem, Ruled, SeenTable } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { doorQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
 import { standing } from "../entry/derived";
 import { ruled as byRules, shownFindings } from "../entry/entry";
@@ -16,6 +17,7 @@ import { FindPaper } from "./FindPaper";
 import { Second, type TwiceState } from "./second";
 import { twiceQuery } from "./twiceQuery";
 import "./twice.css";
+import { useSubscribed } from "../model/useSubscribed";
 
 /** The place where papers are keyed a second time. */
 export function SecondDesk() {
@@ -87,8 +89,8 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
   const second = useMemo(() => new Second(door.id, state), [door.id, state.way]);
   const { entry } = second;
   const queries = useQueryClient();
-  const now = useSyncExternalStore(second.subscribe, second.snapshot);
-  const typed = useSyncExternalStore(entry.subscribe, entry.snapshot);
+  const now = useSubscribed(second);
+  const typed = useSubscribed(entry);
   const fields = useMemo(() => focusable(form).filter((field) => field.use !== "read-only"), [form]);
   const [asking, setAsking] = useState(false);
   useEffect(() => entry.follow(form, version), [entry, form, version]);
@@ -122,7 +124,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
   // How many wait is another number after each paper.
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked anew whenever the paper changes
   useEffect(() => {
-    queries.invalidateQueries({ queryKey: ["twice", door.id] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("twice", door.id) });
   }, [queries, door.id, now.paper]);
 
   const given = now.paper?.values ?? {};

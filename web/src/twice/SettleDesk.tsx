@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { answered, api, type Form, Problem, type Schemas } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { doorQuery, publishedQuery, seenTableQuery } from "../api/queries";
 import { text } from "../entry/texts";
 import { fieldsOf } from "../model/items";
@@ -24,7 +25,7 @@ export function SettleDesk() {
   const [said, setSaid] = useState("");
   const queries = useQueryClient();
   const next = useQuery({
-    queryKey: ["to-settle", id, after],
+    queryKey: queryKeyOf("to-settle", id, after),
     queryFn: () =>
       answered(
         api.GET("/api/doors/{door}/twice/settling", { params: { path: { door: id }, query: { after } } }),
@@ -33,7 +34,7 @@ export function SettleDesk() {
   });
   const goOn = (record: number, words: string) => {
     setSaid(words);
-    queries.invalidateQueries({ queryKey: ["twice", id] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("twice", id) });
     setAfter(record);
   };
   const paper = next.data?.paper;

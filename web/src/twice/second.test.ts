@@ -38,6 +38,7 @@ beforeEach(() => {
   browser();
 });
 afterEach(() => {
+  vi.useRealTimers();
   vi.restoreAllMocks();
   vi.unstubAllGlobals();
 });
@@ -98,14 +99,32 @@ it("is told late of a field that is another one by then, and says nothing of it"
   expect(second.snapshot().differs.size).toBe(0);
 });
 
-it("keeps what is keyed when its end is not answered, and brings it back with the paper", async () => {
-  const { second } = await given(() => {
-    throw new Error("gone");
+it("sends its end again until it is answered, and keeps what is keyed till then", async () => {
+  vi.useFakeTimers();
+  let connected = false;
+  const kept = browser();
+  const { second, sent, pressed } = await given(() => {
+    if (!connected) throw new Error("gone");
+    return { standing: "settled", open: {} };
   });
   second.type("taxon", "mayfly");
-  await second.finish();
-  expect(second.snapshot().paper).toEqual(PAPER);
-  expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
+  const finishing = second.finish();
+  await vi.advanceTimersByTimeAsync(1_000);
+  expect(second.snapshot()).toMatchObject({ paper: PAPER, busy: true, done: 0 });
+  expect([...kept.values()].some((each) => each.includes("mayfly"))).toBe(true);
+  second.hold("x");
+  connected = true;
+  await vi.advanceTimersByTimeAsync(5_000);
+  await finishing;
+  expect(second.snapshot()).toMatchObject({ busy: false, done: 1 });
+  const ends = sent.filter(({ path }) => path.endsWith("/{record}"));
+  expect(new Set(ends.map(({ body }) => JSON.stringify(body))).size).toBe(1);
+  expect(pressed).toEqual(["x"]);
+});
+
+it("has what was keyed back with the paper that it was keyed for", async () => {
+  const { second } = await given(() => ({ said: "alike" }));
+  second.type("taxon", "mayfly");
   await second.next();
   expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
 });

@@ -1,7 +1,9 @@
 import { type Assessment, answered, api, type Finding, Problem, type Schemas } from "../api/client";
+import { Delivery } from "../entry/delivery";
 import { Entry } from "../entry/entry";
 import { Measure } from "../entry/measure";
 import type { Typed } from "../entry/outbox";
+import { Subscribable } from "../model/subscribable";
 
 export type Paper = Schemas["PaperJson"];
 export type TwiceState = Schemas["TwiceState"];
@@ -39,6 +41,7 @@ export interface Hands {
   press: (keys: string[]) => void;
 }
 
+const ANSWER_WITHIN = 15_000;
 const QUIET: Said = { text: "", tone: "" };
 const kept = (door: string, record: number) => `weft.second.${door}.${record}`;
 
@@ -60,19 +63,10 @@ class SecondEntry extends Entry {
  * A second keying, from taking a paper to its end. What was keyed first never comes here, but for a field that was keyed the same
  * twice. What is typed stays in this page's storage until it is done.
  */
-export class Second {
+export class Second extends Subscribable<SecondState> {
   readonly entry: SecondEntry;
   private measure: Measure | undefined;
-  private state: SecondState = {
-    paper: undefined,
-    none: false,
-    differs: new Map(),
-    choose: undefined,
-    said: QUIET,
-    done: 0,
-    busy: false,
-  };
-  private readonly subscribers = new Set<() => void>();
+  private readonly delivery = new Delivery(ANSWER_WITHIN);
   /** By column, what was last compared. */
   private compared: Typed = {};
   private choices: Record<string, Schemas["Which"]> = {};
@@ -84,17 +78,17 @@ export class Second {
     private readonly door: string,
     private readonly rules: TwiceState,
   ) {
+    super({
+      paper: undefined,
+      none: false,
+      differs: new Map(),
+      choose: undefined,
+      said: QUIET,
+      done: 0,
+      busy: false,
+    });
     this.entry = new SecondEntry(door);
   }
-
-  subscribe = (subscriber: () => void) => {
-    this.subscribers.add(subscriber);
-    return () => {
-      this.subscribers.delete(subscriber);
-    };
-  };
-
-  snapshot = () => this.state;
 
   take(hands: Hands) {
     this.hands = hands;
@@ -110,13 +104,8 @@ export class Second {
     return this.rules.way === "at once";
   }
 
-  private change(changed: Partial<SecondState>) {
-    this.state = { ...this.state, ...changed };
-    for (const subscriber of this.subscribers) subscriber();
-  }
-
   private say(text: string, tone: Said["tone"] = "") {
-    this.change({ said: { text, tone } });
+    this.set({ said: { text, tone } });
   }
 
   /** Takes the paper that waits longest, or the one that is asked for by what it is recognised by. */
@@ -144,7 +133,7 @@ export class Second {
   private begin(paper: Paper | undefined) {
     this.compared = {};
     this.choices = {};
-    this.change({ paper, none: !paper, differs: new Map(), choose: undefined });
+    this.set({ paper, none: !paper, differs: new Map(), choose: undefined });
     this.entry.record = paper?.record ?? 0;
     this.entry.turn();
     if (!paper) return;
@@ -163,7 +152,7 @@ export class Second {
     sessionStorage.setItem(kept(this.door, paper.record), JSON.stringify(this.entry.snapshot().typed));
     delete this.choices[column];
     if (text && differs.has(column)) {
-      this.change({ differs: new Map([...differs].filter(([each]) => each !== column)) });
+      this.set({ differs: new Map([...differs].filter(([each]) => each !== column)) });
     }
   };
 
@@ -195,7 +184,7 @@ export class Second {
   /** What differs is said at its field, and the cursor goes back there unless something is typed elsewhere by now. */
   private tell(column: string, said: string, both: Both | null | undefined, before: Typed) {
     if (said === "choose" && both) {
-      this.change({ choose: { column, both } });
+      this.set({ choose: { column, both } });
       return;
     }
     if (said !== "differs") return;
@@ -203,7 +192,7 @@ export class Second {
     const keyed = before[column] ?? "";
     delete this.compared[column];
     this.type(column, "");
-    this.change({ differs: new Map(this.state.differs).set(column, keyed) });
+    this.set({ differs: new Map(this.state.differs).set(column, keyed) });
     const at = this.hands.at();
     if (at && at !== column && (this.entry.snapshot().typed[at] ?? "") === (before[at] ?? "")) {
       this.hands.focus(column);
@@ -215,7 +204,7 @@ export class Second {
     const { choose } = this.state;
     if (!choose) return;
     this.choices[choose.column] = which;
-    this.change({ choose: undefined });
+    this.set({ choose: undefined });
     this.hands.focus(after ?? choose.column);
   }
 
@@ -242,22 +231,23 @@ export class Second {
   async finish() {
     const { paper, busy, choose } = this.state;
     if (!paper || busy || choose) return;
-    this.change({ busy: true });
+    this.set({ busy: true });
     this.ahead = [];
+    const params = { path: { door: this.door, record: paper.record } };
+    const body = {
+      entry: {
+        values: this.entry.values,
+        version: this.entry.version,
+        work: this.measure?.taken(this.entry.snapshot()),
+      },
+      choices: this.choices,
+    };
     try {
-      const ended = await answered(
-        api.POST("/api/doors/{door}/twice/{record}", {
-          params: { path: { door: this.door, record: paper.record } },
-          body: {
-            entry: {
-              values: this.entry.values,
-              version: this.entry.version,
-              work: this.measure?.taken(this.entry.snapshot()),
-            },
-            choices: this.choices,
-          },
-        }),
-      );
+      const ended = await this.delivery.of({
+        send: (signal) => answered(api.POST("/api/doors/{door}/twice/{record}", { params, body, signal })),
+        waiting: () => this.say("No connection. The keying is kept here and will be sent once.", "ask"),
+      });
+      if (!ended) return;
       const open = Object.entries(ended.open);
       if (ended.standing === "waiting") {
         const before = { ...this.entry.snapshot().typed };
@@ -275,7 +265,7 @@ export class Second {
         return;
       }
       sessionStorage.removeItem(kept(this.door, paper.record));
-      this.change({ done: this.state.done + 1 });
+      this.set({ done: this.state.done + 1 });
       const settled = ended.standing === "settled";
       await this.next();
       this.say(
@@ -294,7 +284,7 @@ export class Second {
         this.say((e as Error).message, "stop");
       }
     } finally {
-      this.change({ busy: false });
+      this.set({ busy: false });
       const next = this.state.paper;
       if (next && next !== paper) this.hands.press(this.ahead);
     }
@@ -320,7 +310,7 @@ export class Second {
         params: { path: { door: this.door, record: paper.record } },
       }),
     ).catch(() => {});
-    this.change({ paper: undefined, none: false, differs: new Map(), choose: undefined });
+    this.set({ paper: undefined, none: false, differs: new Map(), choose: undefined });
     this.entry.turn();
     this.say(`${paper.words} is put back for others.`);
   }

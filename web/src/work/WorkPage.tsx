@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
 import { answered, api } from "../api/client";
+import { queryKeyOf } from "../api/keys";
 import { doorQuery, publishedQuery } from "../api/queries";
 import { builds, sessionQuery } from "../people/session";
 import { Trouble } from "../ui/Trouble";
@@ -23,7 +24,7 @@ export function WorkPage() {
   const form = useQuery(publishedQuery(id)).data?.form;
   const building = builds(useQuery(sessionQuery).data?.person);
   const came = useQuery({
-    queryKey: ["work", id, query],
+    queryKey: queryKeyOf("work", id, query),
     queryFn: () => answered(api.GET("/api/doors/{door}/work", { params: { path: { door: id }, query } })),
     placeholderData: keepPreviousData,
     staleTime: 0,
@@ -128,7 +129,7 @@ function Kept({ form, days }: { form: string; days: number }) {
   const keep = (kept: number) =>
     answered(
       api.PUT("/api/forms/{form}/work/kept", { params: { path: { form } }, body: { days: kept } }),
-    ).finally(() => queries.invalidateQueries({ queryKey: ["work"] }));
+    ).finally(() => queries.invalidateQueries({ queryKey: queryKeyOf("work") }));
   const usual = [0, 31, 92, 366, 731, 1827];
   const words: Record<number, string> = {
     0: "not at all",

@@ -1,5 +1,6 @@
-import { lazy, Suspense, useEffect, useState, useSyncExternalStore } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { answered, api, type Table } from "../../api/client";
+import { useSubscribed } from "../../model/useSubscribed";
 import type { BenchDoings } from "../useBench";
 
 const FeelField = lazy(() => import("./FeelField"));
@@ -18,7 +19,7 @@ interface Props {
 /** A formula, with what it comes to for the draft in the form right now, or why it comes to nothing. */
 export function FormulaInput({ name, value, set, bench, table, none = "no formula" }: Props) {
   const { entry, form, lines } = bench;
-  const typed = useSyncExternalStore(entry.subscribe, entry.snapshot).typed;
+  const typed = useSubscribed(entry).typed;
   const [came, setCame] = useState<{ words: string; fault: string | null }>();
   useEffect(() => {
     setCame(undefined);

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { answered, api, type FormPractice, type RunSheet } from "../../api/client";
+import { queryKeyOf } from "../../api/keys";
 import type { BenchDoings } from "../useBench";
 import { free, ruled, rulesOf } from "./edits";
 
@@ -8,7 +9,7 @@ import { free, ruled, rulesOf } from "./edits";
 export function usePractice(bench: BenchDoings) {
   const { form, state } = bench;
   return useQuery({
-    queryKey: ["practice", form.id, state?.revision],
+    queryKey: queryKeyOf("practice", form.id, state?.revision),
     enabled: rulesOf(form).practice.length > 0 && state !== undefined,
     queryFn: () =>
       answered(api.POST("/api/forms/{form}/bench/practice", { params: { path: { form: form.id } } })),

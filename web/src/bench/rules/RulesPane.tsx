@@ -1,6 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answered, api, type Schemas, type Table } from "../../api/client";
+import { queryKeyOf } from "../../api/keys";
+import { useSubscribed } from "../../model/useSubscribed";
 import type { BenchDoings } from "../useBench";
 import { add, keyOf, put, type RuleOf, ruleAt, sameRoom, takeAway } from "./keys";
 import { RuleOpen } from "./RuleOpen";
@@ -76,7 +78,7 @@ export function RulesPane({ bench, table }: Props) {
           body: rule,
         }),
       );
-      queries.invalidateQueries({ queryKey: ["bench", bench.form.id] });
+      queries.invalidateQueries({ queryKey: queryKeyOf("bench", bench.form.id) });
       return undefined;
     } catch (e) {
       return (e as Error).message;
@@ -87,7 +89,7 @@ export function RulesPane({ bench, table }: Props) {
     await answered(
       api.DELETE("/api/tables/{table}/constraints/{id}", { params: { path: { table: table.name, id } } }),
     ).catch((e: Error) => bench.say(e.message, true));
-    queries.invalidateQueries({ queryKey: ["bench", bench.form.id] });
+    queries.invalidateQueries({ queryKey: queryKeyOf("bench", bench.form.id) });
   };
   const change = async (key: string, [read]: Read[]): Promise<string | undefined> => {
     const rule = read && ruleOf(read);
@@ -241,7 +243,7 @@ export function RulesPane({ bench, table }: Props) {
 /** What each rule says of the draft in the form; nothing before anything is typed. */
 function useSaid(bench: BenchDoings): Map<string, Schemas["RuleSaid"]> | undefined {
   const { entry, form, lines } = bench;
-  const { typed, answers, chosen } = useSyncExternalStore(entry.subscribe, entry.snapshot);
+  const { typed, answers, chosen } = useSubscribed(entry);
   const touched = !lines && Object.values(typed).some((text) => text.trim());
   const [draft, setDraft] = useState({ values: typed, answers, chosen });
   useEffect(() => {
@@ -249,7 +251,7 @@ function useSaid(bench: BenchDoings): Map<string, Schemas["RuleSaid"]> | undefin
     return () => clearTimeout(timer);
   }, [typed, answers, chosen]);
   const said = useQuery({
-    queryKey: ["said", form.id, bench.state?.revision, draft],
+    queryKey: queryKeyOf("said", form.id, bench.state?.revision, draft),
     queryFn: ({ signal }) =>
       answered(
         api.POST("/api/forms/{form}/bench/said", {

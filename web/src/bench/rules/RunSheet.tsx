@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answered, api, type Finding, type RunSheet as Sheet, type Table } from "../../api/client";
 import { shown } from "../../model/shown";
+import { useSubscribed } from "../../model/useSubscribed";
 import type { BenchDoings } from "../useBench";
 import { PracticeList } from "./PracticeList";
 import { type Place, placeOf } from "./place";
@@ -27,7 +28,7 @@ interface Props {
 /** What a save of the draft would do, stage by stage, against the real data, with nothing kept. */
 export function RunSheet({ bench, table, upTo, ran, mend }: Props) {
   const { entry, form } = bench;
-  const { typed, answers, chosen } = useSyncExternalStore(entry.subscribe, entry.snapshot);
+  const { typed, answers, chosen } = useSubscribed(entry);
   const revision = bench.state?.revision;
   const [sheet, setSheet] = useState<Sheet>();
   const [trouble, setTrouble] = useState("");

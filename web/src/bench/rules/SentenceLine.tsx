@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useId, useRef, useState } from "react";
+import { queryKeyOf } from "../../api/keys";
 import { toEnd } from "../typedOn";
 import type { BenchDoings } from "../useBench";
 import { type Read, readSentences, ruleOf } from "./reading";
@@ -29,7 +30,7 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
   const id = useId();
   const asked = useDeferredValue(text);
   const came = useQuery({
-    queryKey: ["sentence", bench.form.id, bench.lines, bench.state?.revision, asked],
+    queryKey: queryKeyOf("sentence", bench.form.id, bench.lines, bench.state?.revision, asked),
     queryFn: ({ signal }) => readSentences(bench, asked, signal),
     enabled: asked.trim() !== "",
     placeholderData: keepPreviousData,
