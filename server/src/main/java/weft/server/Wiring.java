@@ -22,6 +22,7 @@ import weft.store.door.Throttle;
 import weft.store.door.Tokens;
 import weft.store.door.Ways;
 import weft.store.entry.ChangingMany;
+import weft.store.entry.Looking;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Saving;
 import weft.store.entry.SavingMany;
@@ -33,6 +34,7 @@ import weft.store.find.Indexes;
 import weft.store.find.KeptFinds;
 import weft.store.find.Views;
 import weft.store.form.Definitions;
+import weft.store.form.FormSentences;
 import weft.store.form.Forms;
 import weft.store.form.Lines;
 import weft.store.imports.Imports;
@@ -69,11 +71,13 @@ import weft.store.work.WorkBook;
     EntryWriter.class,
     FailedSignIns.class,
     Forms.class,
+    FormSentences.class,
     Breaks.class,
     History.class,
     Indexes.class,
     KeptFinds.class,
     Lines.class,
+    Looking.class,
     Lists.class,
     Outbox.class,
     Groups.class,
@@ -138,8 +142,8 @@ class Wiring {
     }
 
     @Bean
-    Adoptions adoptions(Database database) {
-        return new Adoptions(database);
+    Adoptions adoptions(Database database, Forms forms) {
+        return new Adoptions(database, forms);
     }
 
     @Bean

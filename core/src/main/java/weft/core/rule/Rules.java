@@ -34,6 +34,24 @@ public record Rules(
         practice = List.copyOf(practice);
     }
 
+    /** That rule alone; none where it holds between records, since such rules are the table's. */
+    public static Rules of(Declaration only) {
+        return new Rules(
+                one(Check.class, only),
+                one(Fill.class, only),
+                one(Derived.class, only),
+                one(Choices.class, only),
+                one(Numbering.class, only),
+                one(Placed.class, only).stream()
+                        .map(placed -> new Step.Steps(placed.when(), List.of(placed.step())))
+                        .toList(),
+                List.of());
+    }
+
+    private static <T> List<T> one(Class<T> kind, Declaration rule) {
+        return kind.isInstance(rule) ? List.of(kind.cast(rule)) : List.of();
+    }
+
     /** The formula that decides that of the target, or empty. */
     public Optional<String> formula(String target, Derived.What what) {
         return formulas.stream()

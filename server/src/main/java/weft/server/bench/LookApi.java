@@ -1,6 +1,6 @@
 package weft.server.bench;
 
-import java.util.ArrayList;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -9,57 +9,26 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Shown;
-import weft.core.entry.EntryEngine;
-import weft.core.entry.plan.EntryPlan;
-import weft.core.find.Sort;
-import weft.core.find.View;
-import weft.core.record.StoredRow;
-import weft.core.rule.Between;
-import weft.core.rule.Check;
-import weft.core.rule.Choices;
 import weft.core.rule.Declaration;
-import weft.core.rule.Derived;
-import weft.core.rule.Fill;
-import weft.core.rule.Numbering;
-import weft.core.rule.Placed;
-import weft.core.rule.Rules;
-import weft.core.table.Constraint;
 import weft.server.form.Copy;
-import weft.server.http.Problem;
 import weft.server.record.RecordJson;
-import weft.store.find.Breaks;
-import weft.store.find.Cursor;
-import weft.store.find.Views;
+import weft.store.entry.Looking;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
-import weft.store.record.Records;
-import weft.store.table.StoredTable;
-import weft.store.table.Tables;
 
-/** Which stored records break a rule that need not be kept yet: asked of the database where it can say, else read by pages. */
+/** Which stored records break a rule that need not be kept yet. */
 @RestController
 class LookApi {
 
-    private static final int SHOWN = 50;
-    private static final int PAGE = 1_000;
+    /** So long one request reads pages; the next one goes on from there. */
+    private static final Duration LOOKING = Duration.ofMillis(400);
 
-    /** So long one request reads pages, in nanoseconds; the next one goes on from there. */
-    private static final long LOOKING = 400_000_000;
-
-    private final Breaks breaks;
-    private final EntryEngine engine;
-    private final Records records;
+    private final Looking looking;
     private final Definitions definitions;
-    private final Tables tables;
-    private final Views views;
 
-    LookApi(Breaks breaks, EntryEngine engine, Records records, Definitions definitions, Tables tables, Views views) {
-        this.breaks = breaks;
-        this.engine = engine;
-        this.records = records;
+    LookApi(Looking looking, Definitions definitions) {
+        this.looking = looking;
         this.definitions = definitions;
-        this.tables = tables;
-        this.views = views;
     }
 
     /**
@@ -77,7 +46,11 @@ class LookApi {
             @Nullable String next) {}
 
     /** A record that breaks the rule, and what is said of it. */
-    record Broken(long row, String message, RecordJson record) {}
+    record Broken(long row, String message, RecordJson record) {
+        static Broken of(Looking.Broken broken) {
+            return new Broken(broken.record().row(), broken.said(), RecordJson.of(Shown.whole(broken.record())));
+        }
+    }
 
     /**
      * Looks at stored records with a check, or with what is to hold between them.
@@ -92,76 +65,11 @@ class LookApi {
             @RequestParam(required = false) Optional<String> after,
             @RequestParam(required = false, defaultValue = "0") long from,
             @RequestBody Declaration rule) {
-        var form = OrLines.of(definitions, whole, lines);
-        return switch (rule) {
-            case Between(var constraint) -> between(form, constraint, from);
-            case Check check -> check(form, check, after, from);
-            case Fill _, Derived _, Choices _, Numbering _, Placed _ ->
-                throw Problem.malformed("Stored records are looked at with a check, or with what holds between them.");
-        };
-    }
-
-    private Looked check(ReadyForm form, Check check, Optional<String> after, long from) {
-        var alone = new Rules(List.of(check), List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
-        var plan = EntryPlan.of(
-                form.form().ruled(alone),
-                form.table().definition(),
-                name -> definitions.table(name).map(StoredTable::definition));
-        if (plan.checks().isEmpty()) {
-            throw Problem.malformed(plan.faults().getFirst().sentence());
-        }
-        return breaks.of(plan, plan.checks().getFirst(), form.table(), from, SHOWN)
-                .map(found -> new Looked(
-                        tables.rows(form.table()),
-                        found.broken(),
-                        found.shown().stream()
-                                .map(record -> broken(record, said(plan, record, form)))
-                                .toList(),
-                        null))
-                .orElseGet(() -> byPages(form, plan, after));
-    }
-
-    private Looked between(ReadyForm form, Constraint constraint, long from) {
-        var found = breaks.of(constraint, form.table(), from, SHOWN);
+        var found = looking.look(OrLines.of(definitions, whole, lines), rule, after, from, LOOKING);
         return new Looked(
-                tables.rows(form.table()),
+                found.looked(),
                 found.broken(),
-                found.shown().stream().map(record -> broken(record, "")).toList(),
-                null);
-    }
-
-    private String said(EntryPlan plan, StoredRow record, ReadyForm form) {
-        return engine.broken(plan, record.values(), records.rowsOf(form.table(), definitions)).stream()
-                .findFirst()
-                .map(finding -> finding.message())
-                .orElse("");
-    }
-
-    private static Broken broken(StoredRow record, String message) {
-        return new Broken(record.row(), message, RecordJson.of(Shown.whole(record)));
-    }
-
-    private Looked byPages(ReadyForm form, EntryPlan plan, Optional<String> after) {
-        var rows = records.rowsOf(form.table(), definitions);
-        var examples = new ArrayList<Broken>();
-        long looked = 0;
-        long broken = 0;
-        var from = after;
-        long end = System.nanoTime() + LOOKING;
-        do {
-            var page = views.page(form.table(), View.all(Sort.BY_ROW), from, PAGE);
-            for (var record : page.records()) {
-                var findings = engine.broken(plan, record.values(), rows);
-                looked++;
-                if (!findings.isEmpty()) {
-                    broken++;
-                    if (examples.size() < SHOWN) {
-                        examples.add(broken(record, findings.getFirst().message()));
-                    }
-                }
-            }
-            from = page.next().map(Cursor::wire);
-        } while (from.isPresent() && System.nanoTime() < end);
-        return new Looked(looked, broken, List.copyOf(examples), from.orElse(null));
+                found.examples().stream().map(Broken::of).toList(),
+                found.next().orElse(null));
     }
 }

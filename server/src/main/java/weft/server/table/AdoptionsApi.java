@@ -13,12 +13,10 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
-import weft.core.value.Conventions;
 import weft.server.http.Problem;
 import weft.server.people.Told;
 import weft.store.adopt.Adoptions;
 import weft.store.adopt.Adoptions.Preview;
-import weft.store.form.Forms;
 import weft.store.people.Audit.What;
 
 /** Tables that other programs made in the same database: which there are, what adopting one comes to, and doing it. */
@@ -26,12 +24,10 @@ import weft.store.people.Audit.What;
 class AdoptionsApi {
 
     private final Adoptions adoptions;
-    private final Forms forms;
     private final Told told;
 
-    AdoptionsApi(Adoptions adoptions, Forms forms, Told told) {
+    AdoptionsApi(Adoptions adoptions, Told told) {
         this.adoptions = adoptions;
-        this.forms = forms;
         this.told = told;
     }
 
@@ -146,10 +142,9 @@ class AdoptionsApi {
                 .adopt(schema, name, title, Optional.ofNullable(asked.key()), person.name())
                 .orElseThrow(() -> unknown(schema, name));
         var table = adopted.table().definition();
-        var form = forms.make(adopted.table(), Conventions.DEFAULT).form();
         told.of(What.TABLE_ADOPTED, "%s (%s.%s)".formatted(table.title(), schema, name));
         return ResponseEntity.created(URI.create("/api/tables/" + table.name()))
-                .body(new AdoptedJson(table.name(), form.id(), adopted.rows(), seconds(adopted.lock())));
+                .body(new AdoptedJson(table.name(), adopted.form().id(), adopted.rows(), seconds(adopted.lock())));
     }
 
     private static Problem unknown(String schema, String name) {

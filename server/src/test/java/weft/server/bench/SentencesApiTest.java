@@ -119,46 +119,25 @@ class SentencesApiTest {
     }
 
     @Test
-    void storedRecordsThatBreakARuleAreFoundByTheDatabaseOrPageByPageAlike() {
-        var form =
-                form("said_look", "{\"title\":\"Depth\",\"type\":\"whole\"},{\"title\":\"Site\"},{\"title\":\"Bank\"}");
-        for (int i = 1; i <= 120; i++) {
-            post(
-                    "/api/doors/" + form + "/records",
-                    "{\"values\":{\"depth\":\"%d\",\"site\":\"S%d\",\"bank\":\"%d\"}}".formatted(i, i % 60, i % 2));
+    void storedRecordsThatBreakARuleAreShownWithWhatIsSaidOfThem() {
+        var form = form("said_look", "{\"title\":\"Depth\",\"type\":\"whole\"}");
+        for (var depth : List.of("20", "21")) {
+            post("/api/doors/" + form + "/records", "{\"values\":{\"depth\":\"" + depth + "\"}}");
         }
         var path = "/api/forms/" + form + "/bench/look";
-        var check =
-                "{\"part\":\"checks\",\"rule\":{\"id\":\"c\",\"asks\":false,\"stays\":false,\"message\":\"\",\"rule\":%s}}";
-        var byDatabase = post(
-                        path, check.formatted("{\"kind\":\"range\",\"column\":\"depth\",\"from\":\"\",\"to\":\"20\"}"))
-                .json();
-        var byPages = post(
-                        path, check.formatted("{\"kind\":\"holds\",\"column\":\"depth\",\"formula\":\"depth <= 20\"}"))
-                .json();
-        for (var came : List.of(byDatabase, byPages)) {
-            assertThat(came.path("detail").asString("")).isEmpty();
-            assertThat(came.get("broken").asLong()).isEqualTo(100);
-            assertThat(came.get("looked").asLong()).isEqualTo(120);
-            assertThat(came.get("next").isNull()).isTrue();
-            assertThat(came.get("examples")).hasSize(50);
-            assertThat(came.at("/examples/0/record/values/depth").asLong()).isEqualTo(21);
-        }
-        assertThat(byDatabase.at("/examples/0/message").asString()).isEqualTo("Depth is 21, above 20.");
-        var further = post(
-                path + "?from=70",
-                check.formatted("{\"kind\":\"range\",\"column\":\"depth\",\"from\":\"\",\"to\":\"20\"}"));
-        assertThat(further.json().at("/examples/0/row").asLong()).isEqualTo(71);
-        var alike = post(
+        var came = post(
                         path,
-                        "{\"part\":\"between\",\"rule\":{\"kind\":\"unique\",\"columns\":[\"site\",\"bank\"],\"message\":\"\"}}")
+                        "{\"part\":\"checks\",\"rule\":{\"id\":\"c\",\"asks\":false,\"stays\":false,\"message\":\"\",\"rule\":{\"kind\":\"range\",\"column\":\"depth\",\"from\":\"\",\"to\":\"20\"}}}")
                 .json();
-        assertThat(alike.get("broken").asLong()).isEqualTo(120);
-        assertThat(post(
-                                path,
-                                "{\"part\":\"between\",\"rule\":{\"kind\":\"unique\",\"columns\":[\"gone\",\"site\"],\"message\":\"\"}}")
-                        .status())
-                .isEqualTo(400);
+        assertThat(came.get("looked").asLong()).isEqualTo(2);
+        assertThat(came.get("broken").asLong()).isEqualTo(1);
+        assertThat(came.get("next").isNull()).isTrue();
+        assertThat(came.at("/examples/0/record/values/depth").asLong()).isEqualTo(21);
+        assertThat(came.at("/examples/0/message").asString()).isEqualTo("Depth is 21, above 20.");
+        var gone = post(
+                path,
+                "{\"part\":\"between\",\"rule\":{\"kind\":\"unique\",\"columns\":[\"gone\",\"depth\"],\"message\":\"\"}}");
+        assertThat(gone.status()).isEqualTo(400);
     }
 
     @Test

@@ -15,11 +15,14 @@ import org.jooq.JSONB;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import tools.jackson.databind.json.JsonMapper;
+import weft.core.form.Form;
 import weft.core.table.Column;
 import weft.core.table.Faults;
+import weft.core.value.Conventions;
 import weft.store.Database;
 import weft.store.event.Change;
 import weft.store.event.Telling;
+import weft.store.form.Forms;
 import weft.store.table.Constraints;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -32,10 +35,12 @@ public final class Adoptions {
     private static final int TRIED = 20_000;
 
     private final Database database;
+    private final Forms forms;
 
-    /** In that database. */
-    public Adoptions(Database database) {
+    /** In that database; what is adopted gets a form there. */
+    public Adoptions(Database database, Forms forms) {
         this.database = database;
+        this.forms = forms;
     }
 
     /**
@@ -83,8 +88,8 @@ public final class Adoptions {
             List<String> keys,
             Optional<String> key) {}
 
-    /** A table that was adopted, how many rows it has, and how long it was locked for it. */
-    public record Adopted(StoredTable table, long rows, Duration lock) {}
+    /** A table that was adopted, its form, how many rows it has, and how long it was locked for it. */
+    public record Adopted(StoredTable table, Form form, long rows, Duration lock) {}
 
     /** The tables and views of other schemas, by name. */
     public List<Listed> list() {
@@ -198,7 +203,7 @@ public final class Adoptions {
     }
 
     /**
-     * Adopts a table or a view, all or nothing.
+     * Adopts a table or a view, and makes its form, all or nothing.
      *
      * @param title how people are to name it; blank for what it is called
      * @param key of a view: by which column its records are told apart, if one is named
@@ -218,7 +223,7 @@ public final class Adoptions {
         }
     }
 
-    private static Optional<Adopted> adopt(
+    private Optional<Adopted> adopt(
             DSLContext within, String schema, String name, String title, Optional<String> key, String by) {
         within.fetch("select pg_advisory_xact_lock(hashtextextended({0}, 0))", DSL.val("adopt " + schema + "." + name));
         var found = new Catalog(within).find(schema, name);
@@ -259,8 +264,10 @@ public final class Adoptions {
         }
         statements.stand(table.id()).forEach(each -> Database.run(within, each));
         Telling.tell(within, new Change.OfTable(table.id()));
+        var adopted = new Tables(within).find(table.id()).orElseThrow();
         return Optional.of(new Adopted(
-                new Tables(within).find(table.id()).orElseThrow(),
+                adopted,
+                forms.make(within, adopted, Conventions.DEFAULT).form(),
                 facts.rows(),
                 Duration.ofNanos(System.nanoTime() - began)));
     }

@@ -6,6 +6,8 @@ import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Supplier;
 import weft.core.entry.plan.EntryPlan;
+import weft.core.form.Form;
+import weft.core.rule.Rules;
 import weft.store.event.Change;
 import weft.store.event.Changes;
 import weft.store.table.KnownTables;
@@ -71,9 +73,16 @@ public final class Definitions implements KnownTables {
 
     private ReadyForm ready(Forms.Document document) {
         var table = table(document.form().table()).orElseThrow();
-        var plan = EntryPlan.of(
-                document.form(), table.definition(), name -> table(name).map(StoredTable::definition));
-        return new ReadyForm(document, table, plan);
+        return new ReadyForm(document, table, plan(document.form(), table));
+    }
+
+    /** The plan of a form as if it had just those rules. */
+    public EntryPlan planned(ReadyForm form, Rules rules) {
+        return plan(form.form().ruled(rules), form.table());
+    }
+
+    private EntryPlan plan(Form form, StoredTable table) {
+        return EntryPlan.of(form, table.definition(), name -> table(name).map(StoredTable::definition));
     }
 
     /** The lines of that id on a form, as a form of their own on their table; empty when there are none that could be keyed. */

@@ -37,6 +37,7 @@ import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.store.TestDatabase;
 import weft.store.backup.Where;
+import weft.store.form.Forms;
 import weft.store.record.History;
 import weft.store.record.LinkedTo;
 import weft.store.record.NotSaved;
@@ -51,7 +52,8 @@ class AdoptionsTest {
     private static final AtomicInteger SCHEMAS = new AtomicInteger();
 
     private final DSLContext sql = TestDatabase.get().sql();
-    private final Adoptions adoptions = new Adoptions(TestDatabase.get());
+    private final Adoptions adoptions =
+            new Adoptions(TestDatabase.get(), new Forms(TestDatabase.get().sql()));
     private final Records records = new Records(sql);
     private final History history = new History(sql);
     private final Columns columns = new Columns(sql, _ -> {
