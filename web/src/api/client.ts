@@ -10,7 +10,7 @@ export type May = Schemas["May"];
 /** A form as it is open at a door. */
 export type DeskForm = Form & { door: Door };
 /** A table as it is seen by a door. */
-export type SeenTable = Schemas["SeenTable"];
+export type SeenTable = Schemas["SeenTableJson"];
 export type FormItem = Schemas["FormItem"];
 export type FormField = Schemas["FormField"];
 export type FormButton = Schemas["FormButton"];

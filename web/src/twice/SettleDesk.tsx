@@ -106,7 +106,7 @@ export function SettleDesk() {
 }
 
 /** What else is known of the paper: its other fields, as they were keyed first. */
-function around(form: Form, table: Schemas["SeenTable"], { paper, record, fields, pictures }: Differs) {
+function around(form: Form, table: Schemas["SeenTableJson"], { paper, record, fields, pictures }: Differs) {
   return fieldsOf(form)
     .filter(
       ({ column }) =>

@@ -90,7 +90,7 @@ class DayTold {
         var from = since.toOffsetDateTime();
         var pass = way.pass();
         var door = pass.door();
-        var table = way.shown().table();
+        var table = way.shown().seen();
         boolean twice = door.twice().isPresent();
         var waiting = twice ? papers.waiting(way) : new Papers.Waiting(0, 0);
         return new DoorsDay(
@@ -134,6 +134,6 @@ class DayTold {
 
     private TotalJson count(Way way, List<String> where, @Nullable String any) {
         var view = Asked.of(way.shown(), where, any, null, clock).view();
-        return TotalJson.of(views.total(way.shown().table(), view));
+        return TotalJson.of(views.total(way.shown().seen(), view));
     }
 }

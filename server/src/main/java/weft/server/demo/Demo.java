@@ -30,6 +30,7 @@ import weft.store.record.Following;
 import weft.store.record.History;
 import weft.store.record.Records;
 import weft.store.table.Constraints;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -168,7 +169,7 @@ public class Demo {
             long id = 1 + random.nextLong(Samples.COUNT);
             var by = team.signing(Volunteers.SAMPLERS.get(random.nextInt(Volunteers.SAMPLERS.size())));
             var correction = Samples.correction(random);
-            records.find(samples, id)
+            records.find(SeenTable.all(samples), id)
                     .ifPresent(record -> writer.save(
                             Entry.over(samples, id, record.version(), correction, LocalDate.now(clock), by),
                             Following.NOTHING));
@@ -180,9 +181,10 @@ public class Demo {
         var removed = new HashSet<Long>();
         for (int i = 0; i < DOUBLES; i++) {
             long id = 1 + random.nextLong(Samples.COUNT);
-            records.find(samples, id).ifPresent(record -> records.delete(samples, id, record.version(), "imre"));
+            records.find(SeenTable.all(samples), id)
+                    .ifPresent(record -> records.delete(samples, id, record.version(), "imre"));
             if (i == 0) {
-                history.restore(samples, id, Team.BUILDER);
+                history.restore(SeenTable.all(samples), id, Team.BUILDER);
             } else {
                 removed.add(id);
             }

@@ -40,6 +40,7 @@ import weft.store.door.TwiceJson;
 import weft.store.door.Ways;
 import weft.store.door.Ways.Way;
 import weft.store.form.Definitions;
+import weft.store.form.PlannedForm;
 import weft.store.form.ReadyForm;
 import weft.store.people.Audit.What;
 import weft.store.people.Groups;
@@ -130,14 +131,14 @@ class DoorsApi {
         return listed(door.pass(), door.shown());
     }
 
-    private DoorListed listed(Pass pass, ReadyForm form) {
+    private DoorListed listed(Pass pass, PlannedForm form) {
         var door = pass.door();
         return new DoorListed(
                 door.id(),
                 door.title(),
                 door.form(),
                 form.form().title(),
-                form.table().definition().name(),
+                form.seen().definition().name(),
                 pass.may().stream().sorted().toList(),
                 pass.seesAll(),
                 door.takeBack(),

@@ -163,7 +163,7 @@ class ChangesApi {
 
     /** The records meant, of those in view; 422 when they are too many. */
     private List<StoredRow> meant(Way door, ChangesAsked asked) {
-        var seen = door.shown().table();
+        var seen = door.shown().seen();
         var found = new ArrayList<StoredRow>();
         if (asked.ids() != null) {
             tooMany(asked.ids().size());

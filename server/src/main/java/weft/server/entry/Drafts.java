@@ -21,7 +21,7 @@ import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.Records;
 import weft.store.record.SaveKey;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 import weft.store.twice.Papers;
 
 /** Makes drafts of what requests say is typed: the border between JSON and the engine. */
@@ -100,10 +100,7 @@ public class Drafts {
 
     private Sent built(ReadyForm form, DraftJson asked, Person person) {
         var draft = asked.draft(
-                form.plan(),
-                stored(form.table(), form.table(), asked.record()),
-                last(form.table(), asked.last()),
-                person.title());
+                form.plan(), stored(form.seen(), asked.record()), last(form.seen(), asked.last()), person.title());
         return new Sent(form, draft, person.name()).lined(asked.sentLines(form.plan()));
     }
 
@@ -118,10 +115,9 @@ public class Drafts {
             throw Problem.forbidden("By the door “" + pass.door().title() + "” one may not change records.");
         }
         asked.onlyFor(way.shown().plan());
-        var whole = way.saving().table();
         var draft = asked.draft(
                 way.saving().plan(),
-                stored(way.shown().table(), whole, asked.record()),
+                stored(way.shown().seen(), asked.record()),
                 ownOrSeen(way, asked.last()),
                 pass.called());
         return new Sent(
@@ -135,11 +131,12 @@ public class Drafts {
     }
 
     /** All values of a record that is to be seen. */
-    private Map<String, Value> stored(StoredTable seen, StoredTable whole, @Nullable Long record) {
+    private Map<String, Value> stored(SeenTable seen, @Nullable Long record) {
         return record == null
                 ? Map.of()
                 : records.find(seen, record)
-                        .flatMap(there -> seen.equals(whole) ? Optional.of(there) : records.find(whole, record))
+                        .flatMap(there ->
+                                seen.whole() ? Optional.of(there) : records.find(SeenTable.all(seen.stored()), record))
                         .map(StoredRow::values)
                         .orElseThrow(() -> Problem.unknown("record " + record));
     }
@@ -153,11 +150,11 @@ public class Drafts {
                 && records.entered(way.saving().table(), record)
                         .filter(entered -> entered.by().equals(way.pass().by()))
                         .isPresent();
-        return last(own ? way.saving().table() : way.shown().table(), record);
+        return last(own ? SeenTable.all(way.saving().table()) : way.shown().seen(), record);
     }
 
     /** None when it is gone meanwhile. */
-    private Map<String, Value> last(StoredTable table, @Nullable Long record) {
+    private Map<String, Value> last(SeenTable table, @Nullable Long record) {
         return record == null
                 ? Map.of()
                 : records.find(table, record).map(StoredRow::values).orElse(Map.of());

@@ -102,7 +102,7 @@ class EntriesApi {
     @GetMapping("/api/doors/{door}/records/{id}/lines")
     @Needs(May.SEE)
     Map<String, List<RecordJson>> lines(Way door, @PathVariable long id) {
-        var _ = records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
+        var _ = records.find(door.shown().seen(), id).orElseThrow(() -> Problem.unknown("record " + id));
         return SavedJson.lines(sheets.lines(door.shown(), id));
     }
 

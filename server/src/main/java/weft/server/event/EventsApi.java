@@ -9,6 +9,7 @@ import weft.server.door.Needs;
 import weft.server.door.Passage;
 import weft.store.door.Ways.Way;
 import weft.store.people.People;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 
 /**
@@ -35,7 +36,7 @@ class EventsApi {
         return listeners.of(
                 door.saving().table().id(),
                 door.pass().door().isEverything(),
-                () -> passage.again(door.pass()).map(way -> way.shown().table()));
+                () -> passage.again(door.pass()).map(way -> way.shown().seen()));
     }
 
     @GetMapping(path = "/api/tables/{table}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
@@ -45,6 +46,6 @@ class EventsApi {
                 true,
                 () -> people.named(person.name())
                         .filter(kept -> !kept.stopped() && kept.person().builds())
-                        .map(_ -> table));
+                        .map(_ -> SeenTable.all(table)));
     }
 }

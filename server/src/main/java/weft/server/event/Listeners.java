@@ -19,7 +19,7 @@ import weft.core.value.Wire;
 import weft.store.event.Change;
 import weft.store.event.Changes;
 import weft.store.record.History;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 
 /** Those who listen to the changes of a table through this server. */
 @Component
@@ -46,7 +46,7 @@ class Listeners implements Listening {
     private record Listener(
             long table,
             boolean builds,
-            Supplier<Optional<StoredTable>> seen,
+            Supplier<Optional<SeenTable>> seen,
             SseEmitter emitter,
             BlockingQueue<Event> waiting) {}
 
@@ -59,7 +59,7 @@ class Listeners implements Listening {
      * @param builds whether they hear of working copies too
      * @param seen what of the table they may see at each moment
      */
-    SseEmitter of(long table, boolean builds, Supplier<Optional<StoredTable>> seen) {
+    SseEmitter of(long table, boolean builds, Supplier<Optional<SeenTable>> seen) {
         var emitter = new SseEmitter(0L);
         var listener = new Listener(table, builds, seen, emitter, new ArrayBlockingQueue<>(WAITING));
         all.add(listener);
@@ -99,7 +99,7 @@ class Listeners implements Listening {
     }
 
     /** Whether a record is in view, or was until its last change. */
-    private boolean concerns(StoredTable seen, long record) {
+    private boolean concerns(SeenTable seen, long record) {
         return seen.showsAll() || history.lastSeen(seen, record);
     }
 

@@ -20,7 +20,7 @@ import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Faults.Fault;
 import weft.core.twice.Standing;
-import weft.store.form.ReadyForm;
+import weft.store.form.ShownForm;
 
 /**
  * What a request asks for: {@code where} as often as there are criteria, each {@code column:criterion}; {@code any} for
@@ -38,8 +38,8 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
      * @throws Faults when there is no field to find by, or no such order
      */
     public static Asked of(
-            ReadyForm form, List<String> criteria, @Nullable String any, @Nullable String sort, Clock clock) {
-        var table = form.table().definition();
+            ShownForm form, List<String> criteria, @Nullable String any, @Nullable String sort, Clock clock) {
+        var table = form.seen().definition();
         var reader = new CriterionReader(form.form().conventions(), LocalDateTime.now(clock));
         var conditions = new ArrayList<Condition>();
         var refused = new LinkedHashMap<String, String>();
@@ -68,7 +68,7 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
     }
 
     /** What can be found by: a field of the form, what is {@linkplain Around around} a record, or how far its keyings have come. */
-    static Optional<Column> column(ReadyForm form, String name) {
+    static Optional<Column> column(ShownForm form, String name) {
         return name.equals(Standing.COLUMN.name())
                 ? Optional.of(Standing.COLUMN)
                 : Around.named(name).or(() -> form.plan().takes(name));
@@ -78,7 +78,7 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
         return Optional.ofNullable(text).filter(each -> !each.isBlank());
     }
 
-    private static View.Anywhere anywhere(ReadyForm form, CriterionReader reader, String text) {
+    private static View.Anywhere anywhere(ShownForm form, CriterionReader reader, String text) {
         if (text.length() > CriterionReader.LONGEST) {
             throw new Faults("any", "The text to find is too long. Shorten it.");
         }

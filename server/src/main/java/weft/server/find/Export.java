@@ -13,7 +13,7 @@ import weft.core.record.StoredRow;
 import weft.core.table.Column;
 import weft.core.value.SpreadsheetGuard;
 import weft.core.value.Value;
-import weft.store.form.ReadyForm;
+import weft.store.form.ShownForm;
 import weft.store.record.ValuesJson;
 
 /** Writes records one by one to where they are sent: the row number, then what the form shows. */
@@ -28,7 +28,7 @@ interface Export {
      * CSV as in RFC 4180, in UTF-8, with a line of headings. Text that a spreadsheet would run as a formula is kept from it
      * by an apostrophe before it.
      */
-    static Export csv(OutputStream out, ReadyForm form, List<Column> columns) {
+    static Export csv(OutputStream out, ShownForm form, List<Column> columns) {
         var writer = CsvWriter.builder()
                 .build(new OutputStreamWriter(new BufferedOutputStream(out), StandardCharsets.UTF_8));
         writer.writeRecord(Stream.concat(

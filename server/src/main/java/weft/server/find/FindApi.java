@@ -34,7 +34,7 @@ import weft.store.find.KeptFinds;
 import weft.store.find.KeptFinds.Kept;
 import weft.store.find.Placed;
 import weft.store.find.Views;
-import weft.store.form.ReadyForm;
+import weft.store.form.ShownForm;
 import weft.store.people.Audit.What;
 import weft.store.twice.Papers;
 
@@ -110,11 +110,11 @@ class FindApi {
         RecordPage.check(limit);
         var view = asked.view();
         var page = from == null
-                ? views.page(form.table(), view, RecordPage.after(after), limit)
-                : views.pageFrom(form.table(), view, from, limit);
+                ? views.page(form.seen(), view, RecordPage.after(after), limit)
+                : views.pageFrom(form.seen(), view, from, limit);
         var answer = RecordPage.of(page, door::of);
         return papers.twice(door.pass().door().form())
-                ? answer.standing(papers.standing(form.table(), page.records()))
+                ? answer.standing(papers.standing(form.seen(), page.records()))
                 : answer;
     }
 
@@ -131,8 +131,8 @@ class FindApi {
         return new FindJson(
                 criteria,
                 asked.understood().words(),
-                asked.sort().words(form.table().definition(), form::label),
-                TotalJson.of(views.total(form.table(), asked.understood())));
+                asked.sort().words(form.seen().definition(), form::label),
+                TotalJson.of(views.total(form.seen(), asked.understood())));
     }
 
     /**
@@ -150,10 +150,10 @@ class FindApi {
         var view = asked.view();
         var goal = Goal.read(to, Optional.ofNullable(cursor))
                 .orElseThrow(() -> Problem.malformed("“" + to + "” is no place among records."));
-        return views.place(form.table(), view, goal)
+        return views.place(form.seen(), view, goal)
                 .map(placed -> place(door, placed))
                 .orElseGet(() -> {
-                    var total = views.total(form.table(), view);
+                    var total = views.total(form.seen(), view);
                     return new PlaceJson(null, "", null, TotalJson.of(total), "none of " + total.words(), true, true);
                 });
     }
@@ -161,7 +161,7 @@ class FindApi {
     private PlaceJson place(Way door, Placed placed) {
         var place = PlaceJson.of(door, placed);
         return place.record() != null && papers.twice(door.pass().door().form())
-                ? place.standing(papers.standing(door.shown().table(), List.of(placed.record())))
+                ? place.standing(papers.standing(door.shown().seen(), List.of(placed.record())))
                 : place;
     }
 
@@ -190,11 +190,11 @@ class FindApi {
             case "json" -> Export.json(out, columns);
             default -> new OdsExport(out, form, columns);
         };
-        var whole = twice ? new KeyedExport(export, rows -> papers.standing(form.table(), rows)) : export;
+        var whole = twice ? new KeyedExport(export, rows -> papers.standing(form.seen(), rows)) : export;
         told.of(
                 What.EXPORT_TAKEN,
                 door.pass().door().id() + " as " + as + (view.words().isEmpty() ? "" : ", by a find"));
-        views.each(form.table(), view, total -> response.setHeader("Weft-Total", Long.toString(total)), whole::write);
+        views.each(form.seen(), view, total -> response.setHeader("Weft-Total", Long.toString(total)), whole::write);
         // Only a whole one is closed; whatever breaks it off leaves it open.
         whole.close();
     }
@@ -218,7 +218,7 @@ class FindApi {
                         kept.name(),
                         kept.where().stream()
                                 .map(where -> Where.of(where)
-                                        .following(name -> form.table()
+                                        .following(name -> form.seen()
                                                 .definition()
                                                 .column(name)
                                                 .map(Column::name)
@@ -231,7 +231,7 @@ class FindApi {
     }
 
     /** One that asks of a column that is not shown any more is not known here. */
-    private static boolean known(Kept kept, ReadyForm form) {
+    private static boolean known(Kept kept, ShownForm form) {
         return kept.where().stream()
                 .map(where -> Where.of(where).column())
                 .allMatch(column -> Asked.column(form, column).isPresent());

@@ -18,7 +18,7 @@ import weft.core.record.StoredRow;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
-import weft.store.form.ReadyForm;
+import weft.store.form.ShownForm;
 
 /**
  * A spreadsheet of the open document format (ISO/IEC 26300): one sheet, its headings frozen, each cell of its own type. It is
@@ -44,7 +44,7 @@ final class OdsExport implements Export {
     private final List<Column> columns;
 
     /** Begins the file with a line of the form's headings. */
-    OdsExport(OutputStream out, ReadyForm form, List<Column> columns) throws IOException {
+    OdsExport(OutputStream out, ShownForm form, List<Column> columns) throws IOException {
         this.zip = new ZipOutputStream(new BufferedOutputStream(out));
         this.columns = columns;
         var sheet = form.form()

@@ -5,7 +5,7 @@ import java.util.Map;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.form.Field;
 import weft.core.table.Column;
-import weft.store.form.ReadyForm;
+import weft.store.form.PlannedForm;
 
 /**
  * What the rules of a form make of a field, whatever is typed.
@@ -16,7 +16,7 @@ import weft.store.form.ReadyForm;
 public record RuledJson(boolean listed, boolean numbered) {
 
     /** What they make of each field, by column. */
-    public static Map<String, RuledJson> of(ReadyForm form) {
+    public static Map<String, RuledJson> of(PlannedForm form) {
         return of(form.plan());
     }
 

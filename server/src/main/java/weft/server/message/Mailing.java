@@ -1,6 +1,5 @@
 package weft.server.message;
 
-import jakarta.annotation.PreDestroy;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
 import java.util.Optional;
@@ -35,14 +34,9 @@ public class Mailing {
             @Value("${weft.mail.starttls}") boolean starttls) {
         this.outbox = outbox;
         this.from = from;
-        var smtp = new JavaMailSenderImpl();
-        if (host.isBlank()) {
-            var server = new StandIn();
-            standIn = Optional.of(server);
-            smtp.setHost("127.0.0.1");
-            smtp.setPort(server.port());
-        } else {
-            standIn = Optional.empty();
+        standIn = host.isBlank() ? Optional.of(new StandIn()) : Optional.empty();
+        var smtp = standIn.<JavaMailSenderImpl>map(server -> server).orElseGet(JavaMailSenderImpl::new);
+        if (!host.isBlank()) {
             smtp.setHost(host);
             smtp.setPort(port);
             if (!user.isBlank()) {
@@ -90,7 +84,7 @@ public class Mailing {
         }
     }
 
-    private void send(Message message) throws Exception {
+    void send(Message message) throws Exception {
         var mime = mime(message.to(), message.subject(), message.text());
         // The same message tried again is known by its name.
         mime.setHeader(
@@ -107,10 +101,5 @@ public class Mailing {
         helper.setSubject(subject.replaceAll("\\s+", " "));
         helper.setText(text);
         return mime;
-    }
-
-    @PreDestroy
-    void stop() {
-        standIn.ifPresent(StandIn::close);
     }
 }

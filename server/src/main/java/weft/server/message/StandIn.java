@@ -1,26 +1,16 @@
 package weft.server.message;
 
-import java.net.InetAddress;
+import jakarta.mail.MessagingException;
+import jakarta.mail.internet.MimeMessage;
 import java.util.concurrent.atomic.AtomicInteger;
-import org.subethamail.smtp.server.SMTPServer;
+import org.jspecify.annotations.Nullable;
+import org.springframework.mail.MailSendException;
+import org.springframework.mail.javamail.JavaMailSenderImpl;
 
-/** A mail server on loopback that takes every message and passes none on, for as long as no real one is set. */
-final class StandIn implements AutoCloseable {
+/** Takes every message as a mail server would and passes none on, for as long as no mail server is set. */
+final class StandIn extends JavaMailSenderImpl {
 
     private final AtomicInteger taken = new AtomicInteger();
-    private final SMTPServer server = SMTPServer.port(0)
-            .bindAddress(InetAddress.getLoopbackAddress())
-            .messageHandler((_, _, _, _) -> taken.incrementAndGet())
-            .build();
-
-    StandIn() {
-        server.start();
-    }
-
-    /** The port that it listens on. */
-    int port() {
-        return server.getPortAllocated();
-    }
 
     /** How many messages it has taken. */
     int taken() {
@@ -28,7 +18,15 @@ final class StandIn implements AutoCloseable {
     }
 
     @Override
-    public void close() {
-        server.stop();
+    protected void doSend(MimeMessage[] messages, Object @Nullable [] originals) {
+        for (var message : messages) {
+            try {
+                // What can't be sent is found here too.
+                message.saveChanges();
+                taken.incrementAndGet();
+            } catch (MessagingException e) {
+                throw new MailSendException("The message can't be sent.", e);
+            }
+        }
     }
 }

@@ -75,7 +75,7 @@ class PicturesApi {
                         .person()
                         .map(_ -> pictures.broughtBy(id, door.pass().by()))
                         .orElse(false)
-                && !pictures.seen(id, door.shown().table())) {
+                && !pictures.seen(id, door.shown().seen())) {
             throw Problem.unknown("picture " + id);
         }
         return answer(id, small);

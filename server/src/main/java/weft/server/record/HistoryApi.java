@@ -39,7 +39,7 @@ import weft.store.record.LinkedTo;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 
 /** What became of records: their changes, those removed, and how they are put back. */
 @RestController
@@ -136,7 +136,7 @@ class HistoryApi {
     @GetMapping("/api/doors/{door}/records/{id}/lines/history")
     @Needs(May.SEE)
     List<LineChangeJson> linesHistory(Way door, @PathVariable long id) {
-        var _ = records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
+        var _ = records.find(door.shown().seen(), id).orElseThrow(() -> Problem.unknown("record " + id));
         var changes = sheets.history(door.shown(), id, MOST_LINE_CHANGES);
         var titles =
                 people.titles(changes.stream().map(each -> each.change().by()).toList());
@@ -149,8 +149,8 @@ class HistoryApi {
     @GetMapping("/api/doors/{door}/records/{id}/history")
     @Needs(May.SEE)
     List<ChangeJson> history(Way door, @PathVariable long id) {
-        var entries = history.of(door.shown().table(), id);
-        boolean there = records.find(door.shown().table(), id).isPresent();
+        var entries = history.of(door.shown().seen(), id);
+        boolean there = records.find(door.shown().seen(), id).isPresent();
         if (entries.isEmpty()
                 || (!there
                         && (!door.pass().may(May.REMOVE) || entries.getFirst().action() != Action.DELETED))) {
@@ -165,7 +165,7 @@ class HistoryApi {
     @Needs({May.REMOVE, May.CHANGE})
     ResponseEntity<RecordJson> restore(
             Way door, @PathVariable long id, Seen seen, @RequestBody(required = false) @Nullable State state) {
-        var table = door.shown().table();
+        var table = door.shown().seen();
         var version = state == null ? null : state.version();
         if (!door.pass().may(version == null ? May.REMOVE : May.CHANGE)) {
             throw Problem.forbidden("By the door “" + door.pass().door().title() + "” one may not "
@@ -184,12 +184,12 @@ class HistoryApi {
     }
 
     /** The record that was put back just before, by the same request sent twice. */
-    private Optional<StoredRow> restored(StoredTable table, long id) {
+    private Optional<StoredRow> restored(SeenTable table, long id) {
         return records.find(table, id).filter(record -> history.last(table, id, Action.RESTORED, record.version()));
     }
 
     private StoredRow putBack(Way door, long id, int seen, int version) {
-        var table = door.shown().table();
+        var table = door.shown().seen();
         if (records.find(table, id).isEmpty()) {
             throw Problem.unknown("record " + id);
         }
@@ -215,7 +215,7 @@ class HistoryApi {
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
         var found = history.removed(
-                door.shown().table(),
+                door.shown().seen(),
                 Optional.ofNullable(since).map(this::moment),
                 after == null ? OptionalLong.empty() : OptionalLong.of(after),
                 limit);
@@ -241,7 +241,7 @@ class HistoryApi {
         var kept = new ArrayList<Long>();
         var linked = new ArrayList<Long>();
         for (var each : asked.records()) {
-            if (records.find(door.shown().table(), each.id()).isEmpty()) {
+            if (records.find(door.shown().seen(), each.id()).isEmpty()) {
                 continue;
             }
             try {

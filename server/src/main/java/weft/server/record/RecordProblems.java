@@ -50,7 +50,7 @@ class RecordProblems {
         stale.now()
                 .flatMap(record -> Passed.way(request)
                         .map(way ->
-                                records.find(way.shown().table(), record.id()).map(way::of))
+                                records.find(way.shown().seen(), record.id()).map(way::of))
                         .orElse(Optional.of(Shown.whole(record))))
                 .ifPresent(record -> detail.setProperty("record", RecordJson.of(record)));
         return detail;

@@ -18,6 +18,7 @@ import weft.store.entry.SavingSheets;
 import weft.store.record.History;
 import weft.store.record.History.Action;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 
 /** Records behind a door: read, deleted, and where the next goes. */
 @RestController
@@ -46,7 +47,7 @@ class RecordsApi {
     @GetMapping("/api/doors/{door}/records/{id}")
     @Needs(May.SEE)
     ResponseEntity<RecordJson> record(Way door, @PathVariable long id) {
-        var record = records.find(door.shown().table(), id).orElseThrow(() -> Problem.unknown("record " + id));
+        var record = records.find(door.shown().seen(), id).orElseThrow(() -> Problem.unknown("record " + id));
         return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(door.of(record)));
     }
 
@@ -65,7 +66,7 @@ class RecordsApi {
                 return;
             }
             throw door.pass().may(May.REMOVE)
-                            || records.find(door.shown().table(), id).isEmpty()
+                            || records.find(door.shown().seen(), id).isEmpty()
                     ? Problem.unknown("record " + id + " that you could remove or take back")
                     : Problem.forbidden("By the door “" + door.pass().door().title()
                             + "” records are not removed, and an entry can be taken back only by who entered it, and"
@@ -77,7 +78,7 @@ class RecordsApi {
     /** Whether it is in view where records may be removed, or an entry of one's own that can still be taken back. */
     private boolean removable(Way door, long id) {
         return (door.pass().may(May.REMOVE)
-                        && records.find(door.shown().table(), id).isPresent())
+                        && records.find(door.shown().seen(), id).isPresent())
                 || records.entered(door.saving().table(), id)
                         .filter(entered -> entered.by().equals(door.pass().by()))
                         .filter(entered -> door.pass()
@@ -92,9 +93,9 @@ class RecordsApi {
     /** Whether that very request was carried out before: by the same person, where not all may be removed. */
     private boolean gone(Way door, long id, int version) {
         return door.pass().may(May.REMOVE)
-                ? history.last(door.shown().table(), id, Action.DELETED, version + 1)
+                ? history.last(door.shown().seen(), id, Action.DELETED, version + 1)
                 : history.lastBy(
-                        door.saving().table(),
+                        SeenTable.all(door.saving().table()),
                         id,
                         Action.DELETED,
                         version + 1,

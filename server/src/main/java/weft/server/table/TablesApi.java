@@ -21,6 +21,7 @@ import weft.server.record.RecordPage;
 import weft.store.door.Ways.Way;
 import weft.store.find.Views;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -110,7 +111,7 @@ class TablesApi {
      * @param lastRow the highest row number ever given; none likewise
      * @param nextRow where the next new entry goes; none likewise
      */
-    record SeenTable(
+    record SeenTableJson(
             String name,
             String title,
             List<ColumnJson> columns,
@@ -120,11 +121,11 @@ class TablesApi {
 
     @GetMapping("/api/doors/{door}/table")
     @Needs
-    SeenTable tableByDoor(Way door) {
-        var definition = door.shown().table().definition();
+    SeenTableJson tableByDoor(Way door) {
+        var definition = door.shown().seen().definition();
         var whole = door.saving().table();
         boolean all = door.pass().seesAll();
-        return new SeenTable(
+        return new SeenTableJson(
                 definition.name(),
                 definition.title(),
                 definition.columns().stream().map(ColumnJson::of).toList(),
@@ -140,6 +141,7 @@ class TablesApi {
             @RequestParam(required = false) @Nullable String after,
             @RequestParam(defaultValue = "50") int limit) {
         RecordPage.check(limit);
-        return RecordPage.of(views.page(table, View.all(Sort.BY_ROW), RecordPage.after(after), limit), Shown::whole);
+        return RecordPage.of(
+                views.page(SeenTable.all(table), View.all(Sort.BY_ROW), RecordPage.after(after), limit), Shown::whole);
     }
 }

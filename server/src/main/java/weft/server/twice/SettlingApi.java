@@ -23,6 +23,7 @@ import weft.server.record.RecordJson;
 import weft.server.twice.SecondKeyingApi.BothJson;
 import weft.store.door.Ways.Way;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 import weft.store.twice.Papers;
 import weft.store.twice.Settling;
 import weft.store.twice.Which;
@@ -113,7 +114,7 @@ class SettlingApi {
         var choices = new LinkedHashMap<String, Settling.Choice>();
         asked.choices().forEach((column, choice) -> choices.put(column, choice(choice)));
         settling.settle(door, record, seen.version(), choices, asked.answers() == null ? Map.of() : asked.answers());
-        var now = records.find(door.saving().table().whole(), record)
+        var now = records.find(SeenTable.all(door.saving().table()), record)
                 .orElseThrow(() -> Problem.unknown("record " + record));
         return ResponseEntity.ok().eTag(Seen.etag(now.version())).body(RecordJson.of(door.of(now)));
     }

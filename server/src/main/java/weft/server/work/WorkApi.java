@@ -131,7 +131,7 @@ class WorkApi {
         }
         return new Figures.Asked(
                 door.pass().door().form(),
-                door.saving().table().whole(),
+                door.saving().table(),
                 first,
                 last,
                 Optional.ofNullable(person).or(() -> everybody(door) ? Optional.empty() : Optional.of(own)));
@@ -254,7 +254,7 @@ class WorkApi {
     }
 
     private List<WorkJson.Suggested> suggestions(Way door, Figures.All all, List<WorkJson.OfRule> rules) {
-        var latest = records.latest(door.shown().table(), LOOKED);
+        var latest = records.latest(door.shown().seen(), LOOKED);
         var fields = door.shown().plan().nodes().stream()
                 .filter(node -> node.field().open()
                         && node.calculated().isEmpty()

@@ -28,19 +28,54 @@ final class AdoptSql {
         this.relation = Sql.quoted(plan.existing().schema(), plan.existing().name());
     }
 
-    /** The columns that are added, each with its type. */
-    List<String> columns() {
+    /**
+     * A column that is added.
+     *
+     * @param name as SQL has it
+     * @param type its type, and what holds of it
+     * @param before what rows have in it that were there before; empty where they are filled afterwards
+     */
+    private record Added(String name, String type, String before) {
+        Added(String name, String type) {
+            this(name, type, "");
+        }
+    }
+
+    /** An index that is added, on those columns or expressions. */
+    private record Index(String name, List<String> on) {}
+
+    private List<Added> columns(String by) {
         return Stream.concat(
                         Stream.of(
-                                "_id bigint",
-                                "_row bigint",
-                                "_version integer not null",
-                                "_entered_at timestamp with time zone not null",
-                                "_entered_by character varying(100)",
-                                "_changed_at timestamp with time zone",
-                                "_changed_by character varying(100)"),
-                        plan.links().stream().map(leads -> Sql.quoted(leads.held()) + " bigint"))
+                                new Added("_id", "bigint"),
+                                new Added("_row", "bigint"),
+                                new Added("_version", "integer not null", "1"),
+                                new Added("_entered_at", "timestamp with time zone not null", "now()"),
+                                new Added("_entered_by", "character varying(100)", Sql.text(by)),
+                                new Added("_changed_at", "timestamp with time zone"),
+                                new Added("_changed_by", "character varying(100)")),
+                        plan.links().stream().map(leads -> new Added(Sql.quoted(leads.held()), "bigint")))
                 .toList();
+    }
+
+    /** The indexes by which the records that lead to one are found, and what must be unique. */
+    private List<Index> indexes(long table, Map<String, Long> columnIds) {
+        var indexes = new ArrayList<Index>();
+        plan.links()
+                .forEach(leads -> indexes.add(new Index(
+                        "links_" + table + "_" + columnIds.get(leads.column().name()),
+                        List.of(Sql.quoted(leads.held())))));
+        // By these is looked for what must be unique, where the table's own index is on the column as it is stored.
+        var keys = plan.existing().keys();
+        for (int i = 0; i < keys.size(); i++) {
+            var seen = keys.get(i).columns().stream().map(this::seenAs).toList();
+            if (!seen.equals(keys.get(i).columns().stream().map(Sql::quoted).toList())) {
+                indexes.add(new Index(
+                        "alike_" + table + "_" + i,
+                        seen.stream().map(each -> "(" + each + ")").toList()));
+            }
+        }
+        return indexes;
     }
 
     /** The triggers that are added, beside the one of links. */
@@ -50,11 +85,9 @@ final class AdoptSql {
     /** The columns, indexes and triggers that are added, each in a line. */
     List<String> added() {
         var added = new ArrayList<String>();
-        columns().forEach(column -> added.add("column " + column));
+        columns("").forEach(column -> added.add("column " + column.name() + " " + column.type()));
         added.add("unique (_id), unique (_row)");
-        hold(0, 0, links()).stream()
-                .filter(statement -> statement.startsWith("create index"))
-                .forEach(statement -> added.add("index on " + statement.substring(statement.indexOf(" (") + 1)));
+        indexes(0, links()).forEach(index -> added.add("index on (" + String.join(", ", index.on()) + ")"));
         TRIGGERS.forEach(trigger -> added.add("trigger " + trigger));
         if (!plan.links().isEmpty()) {
             added.add("trigger zz_weft_links");
@@ -80,15 +113,12 @@ final class AdoptSql {
 
     /** Adds the columns and fills them: each row gets its number in the order of the primary key, else as they lie. */
     List<String> fill(String by) {
-        var given = Map.of(
-                "_version", " default 1",
-                "_entered_at", " default now()",
-                "_entered_by", " default " + Sql.text(by));
+        var columns = columns(by);
         var statements = new ArrayList<String>();
-        statements.add("alter table " + relation + " "
-                + columns().stream()
-                        .map(column -> "add column " + column + given.getOrDefault(column.split(" ")[0], ""))
-                        .collect(Collectors.joining(", ")));
+        statements.add(alter(columns.stream()
+                .map(column -> "add column " + column.name() + " " + column.type()
+                        + (column.before().isEmpty() ? "" : " default " + column.before()))
+                .collect(Collectors.joining(", "))));
         // Its own triggers are not to take this for a change of theirs.
         plan.existing().triggers().forEach(trigger -> statements.add(alter("disable trigger " + name(trigger))));
         statements.add(numbering());
@@ -101,10 +131,12 @@ final class AdoptSql {
                             default -> "";
                         }
                         + "trigger " + name(trigger))));
-        statements.add(
-                alter(
-                        "alter column _version drop default, alter column _entered_at drop default,"
-                                + " alter column _entered_by drop default, alter column _id set not null, alter column _row set not null"));
+        statements.add(alter(Stream.concat(
+                        columns.stream()
+                                .filter(column -> !column.before().isEmpty())
+                                .map(column -> "alter column " + column.name() + " drop default"),
+                        Stream.of("alter column _id set not null", "alter column _row set not null"))
+                .collect(Collectors.joining(", "))));
         return statements;
     }
 
@@ -160,19 +192,9 @@ final class AdoptSql {
         statements.add(alter(
                 "add constraint weft_id_%1$d unique (_id), add constraint weft_row_%1$d unique (_row),".formatted(table)
                         + " alter column _id add generated by default as identity (start with " + (rows + 1) + ")"));
-        plan.links()
-                .forEach(leads -> statements.add("create index links_" + table + "_"
-                        + columnIds.get(leads.column().name()) + " on " + relation + " (" + Sql.quoted(leads.held())
-                        + ")"));
-        // By these is looked for what must be unique, where the table's own index is on the column as it is stored.
-        var keys = plan.existing().keys();
-        for (int i = 0; i < keys.size(); i++) {
-            var seen = keys.get(i).columns().stream().map(this::seenAs).toList();
-            if (!seen.equals(keys.get(i).columns().stream().map(Sql::quoted).toList())) {
-                statements.add("create index alike_" + table + "_" + i + " on " + relation
-                        + seen.stream().map(each -> "(" + each + ")").collect(Collectors.joining(", ", " (", ")")));
-            }
-        }
+        indexes(table, columnIds)
+                .forEach(index -> statements.add("create index " + index.name() + " on " + relation + " ("
+                        + String.join(", ", index.on()) + ")"));
         statements.add("analyze " + relation);
         return statements;
     }

@@ -13,7 +13,7 @@ import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 import weft.store.record.History;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 
 /** What was done to records since somebody last looked, and when that was. */
 public final class Days {
@@ -90,7 +90,7 @@ public final class Days {
     }
 
     /** How many records that are to be seen of a table were changed since, by the name of who changed each last. */
-    public Map<String, Integer> changed(StoredTable table, OffsetDateTime since) {
+    public Map<String, Integer> changed(SeenTable table, OffsetDateTime since) {
         return sql.select(CHANGED_BY, DSL.count())
                 .from(DSL.table(table.sqlName()))
                 .where(CHANGED_AT.ge(since))
@@ -100,10 +100,10 @@ public final class Days {
     }
 
     /** How many records were removed since and not put back, whatever was to be seen of them, by the name of who removed each. */
-    public Map<String, Integer> removed(StoredTable table, OffsetDateTime since) {
+    public Map<String, Integer> removed(SeenTable table, OffsetDateTime since) {
         return sql.select(HISTORY.BY, DSL.count())
                 .from(HISTORY)
-                .where(History.removed(table))
+                .where(History.removed(table.stored()))
                 .and(HISTORY.AT.ge(since))
                 .groupBy(HISTORY.BY)
                 .fetchMap(HISTORY.BY, DSL.count());

@@ -24,6 +24,8 @@ import weft.store.find.FindSql;
 import weft.store.form.Definitions;
 import weft.store.form.Forms;
 import weft.store.form.ReadyForm;
+import weft.store.form.ShownForm;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 
 /** Forms made ready for those who come by a door, kept for as long as the form and the door stay what they are. */
@@ -37,7 +39,7 @@ public final class Ways {
             Caffeine.newBuilder().maximumSize(MOST).build();
 
     /** What was made of a form by a door as it is kept, whose columns are called in the other as the table calls them. */
-    private record Made(ReadyForm form, Door kept, Door door, Narrowing narrowing, ReadyForm saving, ReadyForm shown) {}
+    private record Made(ReadyForm form, Door kept, Door door, Narrowing narrowing, ReadyForm saving, ShownForm shown) {}
 
     /** On those forms and tables. */
     public Ways(Definitions definitions) {
@@ -52,7 +54,7 @@ public final class Ways {
      * @param saving by which entries are assessed and saved
      * @param shown which is sent, with the part of the table that is to be seen
      */
-    public record Way(Pass pass, Narrowing narrowing, ReadyForm saving, ReadyForm shown) {
+    public record Way(Pass pass, Narrowing narrowing, ReadyForm saving, ShownForm shown) {
 
         /** What of a record they get. */
         public Shown<StoredRow> of(StoredRow row) {
@@ -79,7 +81,8 @@ public final class Ways {
     public Way way(ReadyForm form, Pass through, LocalDateTime now) {
         var pass = pass(form, through);
         if (pass.door().isEverything()) {
-            return new Way(pass, Narrowing.of(form.form(), form.table().definition(), pass.door()), form, form);
+            return new Way(
+                    pass, Narrowing.of(form.form(), form.table().definition(), pass.door()), form, ShownForm.all(form));
         }
         var ready = made(form, pass.door());
         var part = part(ready, pass, now);
@@ -88,7 +91,7 @@ public final class Ways {
                 pass,
                 ready.narrowing(),
                 ready.saving().seeing(part),
-                new ReadyForm(shown.document(), part, shown.plan()));
+                new ShownForm(shown.document(), part, shown.plan()));
     }
 
     /** What may be done by a pass, where the table takes that at all. */
@@ -96,7 +99,7 @@ public final class Ways {
         return form.table().definition().shownOnly() ? pass.onlySeeing() : pass;
     }
 
-    private StoredTable part(Made ready, Pass pass, LocalDateTime now) {
+    private SeenTable part(Made ready, Pass pass, LocalDateTime now) {
         var table = ready.form().table();
         var columns = ready.narrowing().table();
         var conditions =
@@ -159,9 +162,9 @@ public final class Ways {
                         new Forms.Document(document.revision(), narrowing.saving(), document.archived()),
                         form.table(),
                         EntryPlan.of(narrowing.saving(), table, this::other)),
-                new ReadyForm(
+                new ShownForm(
                         new Forms.Document(document.revision(), narrowing.shown(), document.archived()),
-                        form.table(),
+                        FindSql.none(form.table(), narrowing.table()),
                         EntryPlan.of(narrowing.shown(), narrowing.table(), this::other)));
     }
 

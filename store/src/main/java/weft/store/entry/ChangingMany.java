@@ -32,6 +32,7 @@ import weft.store.record.EntryWriter;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
+import weft.store.table.SeenTable;
 
 /** Changes many records as one, by the rules that hold for each of them alone. */
 public final class ChangingMany {
@@ -131,7 +132,9 @@ public final class ChangingMany {
     private Optional<Wanted> wanted(
             Way door, StoredRow seen, List<Setting> settings, StoredRows rows, List<Left> left) {
         var form = door.saving();
-        var whole = door.pass().door().isEverything() ? Optional.of(seen) : records.find(form.table(), seen.id());
+        var whole = door.pass().door().isEverything()
+                ? Optional.of(seen)
+                : records.find(SeenTable.all(form.table()), seen.id());
         if (whole.isEmpty()) {
             return Optional.empty();
         }

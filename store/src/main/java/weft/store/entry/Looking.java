@@ -27,6 +27,7 @@ import weft.store.find.Views;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 import weft.store.table.Tables;
 
 /** Which stored records break a rule that need not be kept yet: asked of the database where it can say, else read by pages. */
@@ -127,7 +128,7 @@ public final class Looking {
         var from = after;
         long began = System.nanoTime();
         do {
-            var page = views.page(form.table(), View.all(Sort.BY_ROW), from, PAGE);
+            var page = views.page(SeenTable.all(form.table()), View.all(Sort.BY_ROW), from, PAGE);
             for (var record : page.records()) {
                 var findings = engine.broken(plan, record.values(), rows);
                 looked++;

@@ -27,6 +27,7 @@ import weft.store.record.EntryWriter.Done;
 import weft.store.record.EntryWriter.Kept;
 import weft.store.record.Records;
 import weft.store.record.Stale;
+import weft.store.table.SeenTable;
 
 /** Runs drafts as a save would run them, against the real data, with nothing kept. */
 public final class Rehearsing {
@@ -112,7 +113,9 @@ public final class Rehearsing {
         var changed = sent.draft().record();
         long row = changed.isEmpty()
                 ? records.nextRow(table)
-                : records.find(table, changed.getAsLong()).orElseThrow().row();
+                : records.find(SeenTable.all(table), changed.getAsLong())
+                        .orElseThrow()
+                        .row();
         var given = new HashSet<>(Set.of(table.definition().name()));
         return new Kept(
                 new StoredRow(0, row, 0, Saving.values(sent.draft(), assessment)),

@@ -19,6 +19,7 @@ import weft.core.record.StoredRow;
 import weft.core.value.Value;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
+import weft.store.form.ShownForm;
 import weft.store.record.Belonging;
 import weft.store.record.Following;
 import weft.store.record.Following.Followed;
@@ -26,6 +27,7 @@ import weft.store.record.History;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 
 /** Saves entries together with their lines: all of it or nothing. */
@@ -49,7 +51,7 @@ public final class SavingSheets {
     }
 
     /** The lines of a record, by the id of the form's lines, each by row, with the columns that the form has. */
-    public Map<String, List<StoredRow>> lines(ReadyForm form, long record) {
+    public Map<String, List<StoredRow>> lines(ShownForm form, long record) {
         var lines = new LinkedHashMap<String, List<StoredRow>>();
         form.plan()
                 .lines()
@@ -86,7 +88,7 @@ public final class SavingSheets {
     public record LineChange(String lines, long row, History.Entry change) {}
 
     /** What became of the lines of a record that belong to it, the latest first; so many at most of each kind. */
-    public List<LineChange> history(ReadyForm form, long record, int most) {
+    public List<LineChange> history(ShownForm form, long record, int most) {
         return form.plan().lines().stream()
                 .filter(plan -> plan.item().belong())
                 .flatMap(plan -> history.ofLines(new Belonging(table(plan), plan.by()), record, most).stream()
@@ -173,7 +175,9 @@ public final class SavingSheets {
     private Sheet said(Sent sent, Looked looked) {
         var form = sent.form();
         long row = sent.draft().record().isPresent()
-                ? records.find(form.table(), sent.draft().record().getAsLong())
+                ? records.find(
+                                SeenTable.all(form.table()),
+                                sent.draft().record().getAsLong())
                         .map(StoredRow::row)
                         .orElse(0L)
                 : 0;

@@ -14,9 +14,11 @@ import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
+import weft.store.table.AnyTable;
 import weft.store.table.ColumnSql;
 import weft.store.table.Folded;
 import weft.store.table.LinkSql;
+import weft.store.table.SeenTable;
 import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
@@ -30,15 +32,15 @@ public final class FindSql {
     private FindSql() {}
 
     /** What every record in view fulfils, of those of the table that are to be seen. */
-    static Condition of(StoredTable table, View view) {
-        return all(table, table.part().flatMap(StoredTable.Part::by), view).and(table.inView());
+    static Condition of(SeenTable table, View view) {
+        return all(table, table.by(), view).and(table.inView());
     }
 
     /**
      * The part of a table that is to be seen: these columns, of the records that match all of these and, where it is said,
      * were entered by that name.
      */
-    public static StoredTable part(StoredTable table, Table columns, List<View.Condition> conditions, Seer seer) {
+    public static SeenTable part(StoredTable table, Table columns, List<View.Condition> conditions, Seer seer) {
         var all = new ArrayList<Condition>();
         conditions.forEach(condition -> all.add(of(table, Optional.of(seer.name()), condition)));
         if (seer.own()) {
@@ -47,8 +49,8 @@ public final class FindSql {
         if (seer.keysAgain()) {
             all.add(StandingSql.notWaitingFor(table, seer.name()));
         }
-        return table.seen(
-                columns, all.isEmpty() ? Optional.empty() : Optional.of(DSL.and(all)), Optional.of(seer.name()));
+        return SeenTable.part(
+                table, columns, all.isEmpty() ? Optional.empty() : Optional.of(DSL.and(all)), Optional.of(seer.name()));
     }
 
     /**
@@ -60,11 +62,11 @@ public final class FindSql {
     public record Seer(String name, boolean own, boolean keysAgain) {}
 
     /** The same where no record is to be seen. */
-    public static StoredTable none(StoredTable table, Table columns) {
-        return table.seen(columns, Optional.of(DSL.falseCondition()), Optional.empty());
+    public static SeenTable none(StoredTable table, Table columns) {
+        return SeenTable.part(table, columns, Optional.of(DSL.falseCondition()), Optional.empty());
     }
 
-    private static Condition all(StoredTable table, Optional<String> by, View view) {
+    private static Condition all(AnyTable table, Optional<String> by, View view) {
         var all = DSL.and(
                 view.conditions().stream().map(each -> of(table, by, each)).toArray(Condition[]::new));
         return view.anywhere()
@@ -77,7 +79,7 @@ public final class FindSql {
                 .orElse(all);
     }
 
-    private static Condition of(StoredTable table, Optional<String> by, View.Condition asked) {
+    private static Condition of(AnyTable table, Optional<String> by, View.Condition asked) {
         return asked.column().equals(Standing.COLUMN)
                 ? StandingSql.is(table, by, Standing.matching(asked.criterion()))
                 : of(asked.column(), asked.criterion());

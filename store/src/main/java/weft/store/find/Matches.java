@@ -17,7 +17,7 @@ import weft.core.find.Position;
 import weft.core.find.Total;
 import weft.core.find.View;
 import weft.store.record.RecordRows;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 import weft.store.table.TableSql;
 
 /** Matches that are few enough to be gathered, sorted and numbered in one question. */
@@ -31,13 +31,13 @@ final class Matches implements Found {
     private static final Field<Integer> PLACE = DSL.field(DSL.name("_place"), SQLDataType.INTEGER);
 
     private final DSLContext sql;
-    private final StoredTable table;
+    private final SeenTable table;
     private final View view;
     private final Ordering ordering;
     private final Ordering outside;
     private int many;
 
-    Matches(DSLContext sql, StoredTable table, View view) {
+    Matches(DSLContext sql, SeenTable table, View view) {
         this.sql = sql;
         this.table = table;
         this.view = view;

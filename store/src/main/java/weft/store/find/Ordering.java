@@ -10,7 +10,7 @@ import org.jooq.SortOrder;
 import org.jooq.impl.DSL;
 import weft.core.find.Sort;
 import weft.core.table.Column;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 import weft.store.table.TableSql;
 
 /**
@@ -27,7 +27,7 @@ final class Ordering {
     /** A part of the records that follow one another, with the order within it. */
     record Stretch(Condition within, List<SortField<?>> order) {}
 
-    Ordering(StoredTable table, Sort sort) {
+    Ordering(SeenTable table, Sort sort) {
         this.columns = sort.levels().stream()
                 .map(level -> table.definition().column(level.column()).orElseThrow())
                 .toList();

@@ -14,7 +14,7 @@ import weft.store.Busy;
 import weft.store.Database;
 import weft.store.Turns;
 import weft.store.record.RecordRows;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 import weft.store.table.Tables;
 
 /**
@@ -39,8 +39,10 @@ public final class Views {
     }
 
     /** How many records are in view: exact up to {@link Total#COUNTED} matches and for the whole table. */
-    public Total total(StoredTable table, View view) {
-        return everything(table, view) ? Total.exactly(tables.rows(table)) : new Matches(sql, table, view).total();
+    public Total total(SeenTable table, View view) {
+        return everything(table, view)
+                ? Total.exactly(tables.rows(table.stored()))
+                : new Matches(sql, table, view).total();
     }
 
     /**
@@ -48,7 +50,7 @@ public final class Views {
      *
      * @throws Faults when a number lies where records are not numbered, or a cursor is none of this order
      */
-    public Optional<Placed> place(StoredTable table, View view, Goal goal) {
+    public Optional<Placed> place(SeenTable table, View view, Goal goal) {
         return ask(table, view, found -> found.place(goal));
     }
 
@@ -58,7 +60,7 @@ public final class Views {
      * @param after as {@link Cursor#wire()} spelled it; empty to begin at the first record
      * @throws Faults when it is no cursor of this order
      */
-    public Page page(StoredTable table, View view, Optional<String> after, int limit) {
+    public Page page(SeenTable table, View view, Optional<String> after, int limit) {
         return ask(table, view, found -> found.page(after, limit));
     }
 
@@ -68,20 +70,20 @@ public final class Views {
      * @param from the number of the first of them, from 1 to {@link Total#COUNTED}
      * @throws Faults when it is another number
      */
-    public Page pageFrom(StoredTable table, View view, long from, int limit) {
+    public Page pageFrom(SeenTable table, View view, long from, int limit) {
         if (from < 1 || from > Total.COUNTED) {
             throw new Faults("from", "A list begins at a number from 1 to " + Total.COUNTED + ".");
         }
         return ask(table, view, found -> found.pageFrom(from, limit));
     }
 
-    private static boolean everything(StoredTable table, View view) {
+    private static boolean everything(SeenTable table, View view) {
         return view.everything() && table.showsAll();
     }
 
-    private <T> T ask(StoredTable table, View view, Function<Found, T> question) {
+    private <T> T ask(SeenTable table, View view, Function<Found, T> question) {
         if (everything(table, view)) {
-            return question.apply(new Walk(sql, table, view, Total.exactly(tables.rows(table))));
+            return question.apply(new Walk(sql, table, view, Total.exactly(tables.rows(table.stored()))));
         }
         var matches = new Matches(sql, table, view);
         var answer = question.apply(matches);
@@ -95,7 +97,7 @@ public final class Views {
      * @throws Busy when too many others do the same
      * @throws IllegalStateException when not all of them came
      */
-    public void each(StoredTable table, View view, LongConsumer total, Consumer<StoredRow> taker) {
+    public void each(SeenTable table, View view, LongConsumer total, Consumer<StoredRow> taker) {
         EXPORTS.take(() -> {
             longSql.transaction(inner -> each(inner.dsl(), table, view, total, taker));
             return view;
@@ -103,7 +105,7 @@ public final class Views {
     }
 
     private static void each(
-            DSLContext within, StoredTable table, View view, LongConsumer total, Consumer<StoredRow> taker) {
+            DSLContext within, SeenTable table, View view, LongConsumer total, Consumer<StoredRow> taker) {
         within.execute("set transaction isolation level repeatable read, read only");
         long all = within.fetchCount(DSL.table(table.sqlName()), FindSql.of(table, view));
         total.accept(all);

@@ -17,20 +17,20 @@ import weft.core.find.View;
 import weft.core.table.Faults;
 import weft.store.find.Ordering.Stretch;
 import weft.store.record.RecordRows;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 import weft.store.table.TableSql;
 
 /** Records that are too many to be gathered: from one place to the next along their order. */
 final class Walk implements Found {
 
     private final DSLContext sql;
-    private final StoredTable table;
+    private final SeenTable table;
     private final View view;
     private final Total total;
     private final Condition inView;
     private final Ordering ordering;
 
-    Walk(DSLContext sql, StoredTable table, View view, Total total) {
+    Walk(DSLContext sql, SeenTable table, View view, Total total) {
         this.sql = sql;
         this.table = table;
         this.view = view;

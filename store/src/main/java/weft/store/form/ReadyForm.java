@@ -4,10 +4,9 @@ import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import weft.core.entry.plan.EntryPlan;
-import weft.core.form.Form;
 import weft.core.form.Fray;
 import weft.core.form.Frays;
-import weft.core.table.Column;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 
 /**
@@ -16,28 +15,19 @@ import weft.store.table.StoredTable;
  * @param document the form as it is kept, and its version or revision
  * @param table the table that it writes to
  * @param plan what the engine follows
- * @param seen what whoever enters by it may be told of the table's records; the table itself, if all of it
+ * @param seen what whoever enters by it may be told of the table's records
  */
-public record ReadyForm(Forms.Document document, StoredTable table, EntryPlan plan, StoredTable seen) {
+public record ReadyForm(Forms.Document document, StoredTable table, EntryPlan plan, SeenTable seen)
+        implements PlannedForm {
 
     /** A form by which one may be told of every record. */
     public ReadyForm(Forms.Document document, StoredTable table, EntryPlan plan) {
-        this(document, table, plan, table);
+        this(document, table, plan, SeenTable.all(table));
     }
 
     /** The same for somebody who may be told that of the table. */
-    public ReadyForm seeing(StoredTable part) {
+    public ReadyForm seeing(SeenTable part) {
         return new ReadyForm(document, table, plan, part);
-    }
-
-    /** The form itself. */
-    public Form form() {
-        return document.form();
-    }
-
-    /** What people know a column as: its field's label. */
-    public String label(Column column) {
-        return plan.label(column);
     }
 
     /** The frays of the form, and what of its rules cannot be followed. */

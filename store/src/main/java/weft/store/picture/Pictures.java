@@ -16,7 +16,7 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import weft.core.value.ColumnType;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 
 /** Pictures in PostgreSQL. One that was kept never changes. */
 public final class Pictures {
@@ -69,7 +69,7 @@ public final class Pictures {
     }
 
     /** Whether a record that is to be seen of that table has the picture in a column that is. */
-    public boolean seen(UUID id, StoredTable table) {
+    public boolean seen(UUID id, SeenTable table) {
         var held = table.definition().columns().stream()
                 .filter(column -> column.type() == ColumnType.PICTURE)
                 .map(column -> DSL.field(DSL.name(column.name()), UUID.class).eq(id))

@@ -28,6 +28,7 @@ import weft.store.Database;
 import weft.store.TableChanged;
 import weft.store.record.Following.Followed;
 import weft.store.table.KnownTables;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 
 /**
@@ -266,7 +267,8 @@ public final class EntryWriter {
         var done = new ArrayList<Done>();
         var followed = following
                 .after()
-                .map(after -> after.of(record, new LookUp(within, entry.table(), entry.table(), tables)));
+                .map(after ->
+                        after.of(record, new LookUp(within, entry.table(), SeenTable.all(entry.table()), tables)));
         for (var write : followed.map(Followed::writes).orElse(List.of())) {
             done.add(new Done(write, write(within, entry, record, write)));
         }

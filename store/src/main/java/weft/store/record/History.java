@@ -25,6 +25,7 @@ import weft.core.value.Value;
 import weft.store.event.Change;
 import weft.store.event.Telling;
 import weft.store.table.ColumnSql;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
@@ -103,13 +104,13 @@ public final class History {
     public record Removed(long place, long id, long row, OffsetDateTime at, String by, Map<String, Object> values) {}
 
     /** Every change of a record, the latest first. What was brought in with a file begins with its bringing in. */
-    public List<Entry> of(StoredTable table, long id) {
-        var entries = whole(table.whole(), id);
-        return table.part().isEmpty() || entries.isEmpty() ? entries : seen(table, id, entries);
+    public List<Entry> of(SeenTable table, long id) {
+        var entries = whole(table.stored(), id);
+        return table.whole() || entries.isEmpty() ? entries : seen(table, id, entries);
     }
 
     /** Of each state no more than is to be seen: those that were in view, and of them the columns that are. */
-    private List<Entry> seen(StoredTable table, long id, List<Entry> entries) {
+    private List<Entry> seen(SeenTable table, long id, List<Entry> entries) {
         var inView = new InView(sql, table);
         var by = entries.getLast().by();
         return entries.stream()
@@ -126,7 +127,7 @@ public final class History {
                 .toList();
     }
 
-    private static Map<String, Object> columns(StoredTable table, Map<String, Object> state) {
+    private static Map<String, Object> columns(SeenTable table, Map<String, Object> state) {
         var given = new LinkedHashMap<>(state);
         given.keySet()
                 .retainAll(table.definition().columns().stream()
@@ -198,21 +199,21 @@ public final class History {
      * @param since those of before then are left out
      * @param before the place after which the page begins; empty for the latest
      */
-    public List<Removed> removed(StoredTable table, Optional<OffsetDateTime> since, OptionalLong before, int limit) {
-        if (table.part().isEmpty()) {
-            return whole(table, since, before, limit);
+    public List<Removed> removed(SeenTable table, Optional<OffsetDateTime> since, OptionalLong before, int limit) {
+        if (table.whole()) {
+            return whole(table.stored(), since, before, limit);
         }
         var inView = new InView(sql, table);
         var seen = new ArrayList<Removed>();
         var from = before;
         List<Removed> page;
         do {
-            page = whole(table.whole(), since, from, limit);
+            page = whole(table.stored(), since, from, limit);
             page.stream()
                     .filter(removed -> inView.was(
                             removed.values(),
                             removed.id(),
-                            whole(table.whole(), removed.id()).getLast().by()))
+                            whole(table.stored(), removed.id()).getLast().by()))
                     .limit(limit - seen.size())
                     .map(removed -> new Removed(
                             removed.place(),
@@ -258,7 +259,7 @@ public final class History {
     }
 
     /** The values that a record had in that version, or empty when it never had it. */
-    public Optional<Map<String, Value>> values(StoredTable table, long id, int version) {
+    public Optional<Map<String, Value>> values(SeenTable table, long id, int version) {
         return of(table, id).stream()
                 .filter(entry -> entry.version() == version)
                 .findFirst()
@@ -274,16 +275,16 @@ public final class History {
      * @return the record, or empty when it is not among the removed
      * @throws NotSaved when the database's own constraints forbid it
      */
-    public Optional<StoredRow> restore(StoredTable table, long id, String by, List<Belonging> belonging) {
+    public Optional<StoredRow> restore(SeenTable table, long id, String by, List<Belonging> belonging) {
         try {
-            return table.part().isPresent() && of(table, id).isEmpty()
+            return !table.whole() && of(table, id).isEmpty()
                     ? Optional.empty()
                     : sql.transactionResult(inner -> {
                         var within = inner.dsl();
                         var lines = belonging.stream()
-                                .map(each -> deletedWith(within, each, table, id))
+                                .map(each -> deletedWith(within, each, table.stored(), id))
                                 .toList();
-                        var back = restore(within, table.whole(), id, by);
+                        var back = restore(within, table.stored(), id, by);
                         if (back.isPresent()) {
                             for (int at = 0; at < lines.size(); at++) {
                                 for (var line : lines.get(at)) {
@@ -294,12 +295,12 @@ public final class History {
                         return back;
                     });
         } catch (DataAccessException e) {
-            throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
+            throw Refusal.of(table.stored(), e.getCause()).orElseThrow(() -> e);
         }
     }
 
     /** The same of a record to which nothing belongs. */
-    public Optional<StoredRow> restore(StoredTable table, long id, String by) {
+    public Optional<StoredRow> restore(SeenTable table, long id, String by) {
         return restore(table, id, by, List.of());
     }
 
@@ -332,7 +333,7 @@ public final class History {
     }
 
     /** Whether the last that was done to a record was that, on that version of it: the same request may well come twice. */
-    public boolean last(StoredTable table, long id, Action action, int version) {
+    public boolean last(SeenTable table, long id, Action action, int version) {
         var entries = of(table, id);
         return !entries.isEmpty()
                 && entries.getFirst().action() == action
@@ -340,8 +341,8 @@ public final class History {
     }
 
     /** Whether a record is among those to be seen, or was before the last that was done to it. */
-    public boolean lastSeen(StoredTable table, long id) {
-        var entries = whole(table.whole(), id);
+    public boolean lastSeen(SeenTable table, long id) {
+        var entries = whole(table.stored(), id);
         if (entries.isEmpty()) {
             return false;
         }
@@ -353,7 +354,7 @@ public final class History {
     }
 
     /** The same, done by that name. */
-    public boolean lastBy(StoredTable table, long id, Action action, int version, String by) {
+    public boolean lastBy(SeenTable table, long id, Action action, int version, String by) {
         return last(table, id, action, version) && of(table, id).getFirst().by().equals(by);
     }
 
@@ -387,7 +388,7 @@ public final class History {
     private static Optional<StoredRow> restore(DSLContext within, StoredTable table, long id, String by) {
         // Whoever puts it back at the same time waits here, and then finds it put back.
         within.fetch("select pg_advisory_xact_lock({0})", DSL.val(table.id() * 31 + id));
-        var entries = new History(within).of(table, id);
+        var entries = new History(within).whole(table, id);
         if (entries.isEmpty() || entries.getFirst().action() != Action.DELETED) {
             return Optional.empty();
         }

@@ -7,7 +7,7 @@ import org.jooq.JSONB;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.json.JsonMapper;
-import weft.store.table.StoredTable;
+import weft.store.table.SeenTable;
 
 /**
  * Whether a state that a record once had was among those that are to be seen of its table. It is made a row of the table again
@@ -18,9 +18,9 @@ final class InView {
     private static final JsonMapper JSON = JsonMapper.shared();
 
     private final DSLContext sql;
-    private final StoredTable table;
+    private final SeenTable table;
 
-    InView(DSLContext sql, StoredTable table) {
+    InView(DSLContext sql, SeenTable table) {
         this.sql = sql;
         this.table = table;
     }

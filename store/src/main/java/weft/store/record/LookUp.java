@@ -23,9 +23,11 @@ import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
+import weft.store.table.AnyTable;
 import weft.store.table.ColumnSql;
 import weft.store.table.Folded;
 import weft.store.table.KnownTables;
+import weft.store.table.SeenTable;
 import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
@@ -35,10 +37,10 @@ final class LookUp implements StoredRows {
 
     private final DSLContext sql;
     private final StoredTable table;
-    private final StoredTable seen;
+    private final SeenTable seen;
     private final KnownTables tables;
 
-    LookUp(DSLContext sql, StoredTable table, StoredTable seen, KnownTables tables) {
+    LookUp(DSLContext sql, StoredTable table, SeenTable seen, KnownTables tables) {
         this.sql = sql;
         this.table = table;
         this.seen = seen;
@@ -54,7 +56,7 @@ final class LookUp implements StoredRows {
 
     /** What may be told of a record of the form's table. */
     private StoredRow told(StoredRow row) {
-        return seen.part().isEmpty()
+        return seen.whole()
                 ? row
                 : rows(seen, TableSql.ID.eq(row.id()).and(seen.inView()), 1).stream()
                         .findFirst()
@@ -150,7 +152,7 @@ final class LookUp implements StoredRows {
                 .and(Folded.of(ColumnSql.of(column)).eq(Folded.of(asked)));
     }
 
-    private List<StoredRow> rows(StoredTable of, Condition condition, int most) {
+    private List<StoredRow> rows(AnyTable of, Condition condition, int most) {
         return sql.select(RecordRows.fields(of))
                 .from(DSL.table(of.sqlName()))
                 .where(condition)

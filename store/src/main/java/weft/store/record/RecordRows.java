@@ -7,8 +7,8 @@ import org.jooq.Field;
 import org.jooq.Record;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
+import weft.store.table.AnyTable;
 import weft.store.table.ColumnSql;
-import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 
 /** Records as rows of their table. */
@@ -20,14 +20,14 @@ public final class RecordRows {
     private RecordRows() {}
 
     /** What is selected of a record, before anything else. */
-    public static List<Field<?>> fields(StoredTable table) {
+    public static List<Field<?>> fields(AnyTable table) {
         var fields = new ArrayList<Field<?>>(List.of(TableSql.ID, TableSql.ROW, TableSql.VERSION));
         table.definition().columns().forEach(column -> fields.add(ColumnSql.read(column)));
         return fields;
     }
 
     /** The record of a row that begins with those fields. */
-    public static StoredRow of(StoredTable table, Record row) {
+    public static StoredRow of(AnyTable table, Record row) {
         var values = new LinkedHashMap<String, Value>();
         int at = BEFORE_COLUMNS;
         for (var column : table.definition().columns()) {

@@ -28,6 +28,7 @@ import weft.store.event.Telling;
 import weft.store.record.History.Action;
 import weft.store.table.ColumnSql;
 import weft.store.table.KnownTables;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
 import weft.store.table.Tables;
@@ -72,7 +73,7 @@ public final class Records {
     }
 
     /** The record of that identity, or empty. */
-    public Optional<StoredRow> find(StoredTable table, long id) {
+    public Optional<StoredRow> find(SeenTable table, long id) {
         return sql.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
@@ -81,7 +82,7 @@ public final class Records {
     }
 
     /** The records that were entered last, the latest first. */
-    public List<StoredRow> latest(StoredTable table, int many) {
+    public List<StoredRow> latest(SeenTable table, int many) {
         return sql.select(RecordRows.fields(table))
                 .from(DSL.table(table.sqlName()))
                 .where(table.inView())
@@ -159,7 +160,7 @@ public final class Records {
         try {
             sql.transaction(inner -> {
                 var within = inner.dsl();
-                latest(within, table.whole(), id, version);
+                latest(within, table, id, version);
                 for (var each : belonging) {
                     for (var line : new Records(within).linkingTo(each.table(), each.by(), id)) {
                         delete(within, each.table(), line.id(), line.version(), by);
@@ -187,7 +188,7 @@ public final class Records {
 
     /** The same within a transaction of the caller's. */
     static void delete(DSLContext within, StoredTable table, long id, int version, String by) {
-        var before = latest(within, table.whole(), id, version);
+        var before = latest(within, table, id, version);
         new Tables(within).linkingTo(table).forEach(linking -> letGo(within, linking, id, by));
         var entered = within.deleteFrom(DSL.table(table.sqlName()))
                 .where(TableSql.ID.eq(id))
@@ -276,12 +277,12 @@ public final class Records {
     /** The records of any table, as that transaction sees them; of no form's own. */
     public static StoredRows anyTable(DSLContext within) {
         var tables = new Tables(within);
-        return new LookUp(within, NO_TABLE, NO_TABLE, tables::find);
+        return new LookUp(within, NO_TABLE, SeenTable.all(NO_TABLE), tables::find);
     }
 
     /** The same for one who may be told of every record. */
     public StoredRows rowsOf(StoredTable table, KnownTables tables) {
-        return rowsOf(table, table, tables);
+        return rowsOf(table, SeenTable.all(table), tables);
     }
 
     /**
@@ -290,7 +291,7 @@ public final class Records {
      * @param seen what of the table whoever enters may be told of
      * @param tables the other tables
      */
-    public StoredRows rowsOf(StoredTable table, StoredTable seen, KnownTables tables) {
+    public StoredRows rowsOf(StoredTable table, SeenTable seen, KnownTables tables) {
         return new LookUp(sql, table, seen, tables);
     }
 }

@@ -28,19 +28,19 @@ public final class StandingSql {
      *
      * @param by who asks; empty for who may be told of everything
      */
-    public static Condition is(StoredTable table, Optional<String> by, Set<Standing> any) {
+    public static Condition is(AnyTable table, Optional<String> by, Set<Standing> any) {
         return any.contains(Standing.ONCE)
                 ? TableSql.ID.notIn(records(table, by, EnumSet.complementOf(EnumSet.copyOf(any))))
                 : TableSql.ID.in(records(table, by, any));
     }
 
     /** That a record does not wait to be keyed again by somebody who must not see it before. */
-    public static Condition notWaitingFor(StoredTable table, String by) {
+    public static Condition notWaitingFor(AnyTable table, String by) {
         return TableSql.ID.notIn(records(table, Optional.of(by), Set.of(Standing.WAITING)));
     }
 
     /** Those beside whose records there is a line that stands so; none of them is keyed once. */
-    private static Select<Record1<Long>> records(StoredTable table, Optional<String> by, Set<Standing> any) {
+    private static Select<Record1<Long>> records(AnyTable table, Optional<String> by, Set<Standing> any) {
         var names = any.stream().map(each -> DSL.inline(each)).toList();
         var told = by.map(name -> SECOND_KEYING
                         .STANDING
@@ -55,9 +55,9 @@ public final class StandingSql {
     }
 
     /** How those records stand, by identity, to whoever sees that table; what is left out is keyed once. */
-    public static Map<Long, Standing> of(DSLContext sql, StoredTable table, List<Long> records) {
+    public static Map<Long, Standing> of(DSLContext sql, SeenTable table, List<Long> records) {
         var standing = new HashMap<Long, Standing>();
-        var by = table.part().flatMap(StoredTable.Part::by);
+        var by = table.by();
         if (!records.isEmpty()) {
             sql.select(SECOND_KEYING.RECORD_ID, SECOND_KEYING.STANDING, SECOND_KEYING.FIRST_BY)
                     .from(SECOND_KEYING)

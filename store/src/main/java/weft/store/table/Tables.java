@@ -212,8 +212,7 @@ public final class Tables {
                     columns.intoMap(COLUMN_DEF.NAME, COLUMN_DEF.ID),
                     row.get(TABLE_DEF.ADOPTED) == null
                             ? Optional.empty()
-                            : AdoptedTable.of(sql, row.get(TABLE_DEF.ID), columns),
-                    Optional.empty());
+                            : AdoptedTable.of(sql, row.get(TABLE_DEF.ID), columns));
         });
     }
 

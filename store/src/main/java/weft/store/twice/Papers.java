@@ -25,6 +25,7 @@ import weft.store.event.Changes;
 import weft.store.find.FindSql;
 import weft.store.record.Following;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
@@ -201,7 +202,7 @@ public final class Papers {
     }
 
     Optional<StoredRow> stored(Way way, Line row) {
-        return records.find(way.saving().table().whole(), row.record());
+        return records.find(SeenTable.all(way.saving().table()), row.record());
     }
 
     /** The columns that are compared at a door where papers are keyed twice. */
@@ -265,7 +266,7 @@ public final class Papers {
     }
 
     /** How the records of a page stand, to whoever sees that table. */
-    public Map<Long, Standing> standing(StoredTable table, List<StoredRow> rows) {
+    public Map<Long, Standing> standing(SeenTable table, List<StoredRow> rows) {
         return StandingSql.of(sql, table, rows.stream().map(StoredRow::id).toList());
     }
 

@@ -43,6 +43,7 @@ import weft.store.record.LinkedTo;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.table.Columns;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 
 /** Tables that other programs made, with every kind of column and of constraint: adopted, written from both sides, and let go. */
@@ -90,7 +91,7 @@ class AdoptionsTest {
 
     private StoredRow only(StoredTable table) {
         return records.find(
-                        table,
+                        SeenTable.all(table),
                         sql.fetchSingle("select _id from " + sql.render(table.sqlName()))
                                 .get(0, Long.class))
                 .orElseThrow();
@@ -265,7 +266,7 @@ class AdoptionsTest {
                 .containsEntry("share", new Value.Decimal(new BigDecimal("12.50")))
                 .containsEntry("tags", text("{a,\"b c\"}"))
                 .containsEntry("made", text("2021-02-03T02:05:06.789Z"));
-        assertThat(history.of(table, row.id()).getFirst().after().orElseThrow())
+        assertThat(history.of(SeenTable.all(table), row.id()).getFirst().after().orElseThrow())
                 .containsEntry("fixed", "AB")
                 .containsEntry("twice", "2.50")
                 .containsEntry("mood", "it's fine");
@@ -289,7 +290,10 @@ class AdoptionsTest {
                 .get(0, Long.class);
         records.delete(table, id, 1, "Odile");
         assertThat(other.fetchCount(DSL.table("\"Things\""))).isEqualTo(1);
-        assertThat(history.restore(table, id, "Odile").orElseThrow().row()).isEqualTo(1);
+        assertThat(history.restore(SeenTable.all(table), id, "Odile")
+                        .orElseThrow()
+                        .row())
+                .isEqualTo(1);
         assertThat(other.fetchSingle(
                                 "select (to_jsonb(t) - {0})::text from \"Things\" t where id = 1",
                                 DSL.val(Plan.OWN.toArray(String[]::new)))
@@ -315,21 +319,22 @@ class AdoptionsTest {
                         List.of(3L, 2, "weft (till)"),
                         List.of(5L, 1, "Odile"));
         long id = other.fetchSingle("select _id from \"Things\" where _row = 3").get(0, Long.class);
-        var entries = history.of(table, id);
+        var entries = history.of(SeenTable.all(table), id);
         assertThat(entries)
                 .extracting(History.Entry::action)
                 .containsExactly(History.Action.CHANGED, History.Action.SAVED);
         assertThat(entries.getFirst().after().orElseThrow())
                 .containsEntry("few", 7L)
                 .containsEntry("full_name", "Fen");
-        assertThat(records.find(table, id).orElseThrow().values()).containsEntry("select_", Value.EMPTY);
+        assertThat(records.find(SeenTable.all(table), id).orElseThrow().values())
+                .containsEntry("select_", Value.EMPTY);
         assertThat(other.fetchSingle("select \"select\" from \"Things\" where _row = 3")
                         .get(0))
                 .isEqualTo("");
         assertThatThrownBy(() -> other.execute("update \"Things\" set any_number = 'NaN'"))
                 .hasMessageContaining("The column any_number cannot hold NaN.");
         other.execute("truncate \"Things\"");
-        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
+        assertThat(history.removed(SeenTable.all(table), Optional.empty(), OptionalLong.empty(), 10))
                 .hasSize(5);
     }
 
@@ -395,7 +400,7 @@ class AdoptionsTest {
         assertThatThrownBy(() -> records.delete(region, south, 2, "Odile")).isInstanceOf(LinkedTo.class);
         // Another program's deletion cascades, and each row that goes is kept in history.
         other.execute("delete from plot where label = 'S1'");
-        assertThat(history.removed(visit, Optional.empty(), OptionalLong.empty(), 10))
+        assertThat(history.removed(SeenTable.all(visit), Optional.empty(), OptionalLong.empty(), 10))
                 .hasSize(3);
         records.delete(region, south, 2, "Odile");
         assertThat(linked(visit, 1)).containsExactly("N2", "", "");
@@ -404,7 +409,7 @@ class AdoptionsTest {
     private List<String> linked(StoredTable visit, int id) {
         long found = sql.fetchSingle("select _id from " + sql.render(visit.sqlName()) + " where id = " + id)
                 .get(0, Long.class);
-        var row = records.find(visit, found).orElseThrow();
+        var row = records.find(SeenTable.all(visit), found).orElseThrow();
         return List.of("plot", "region", "again").stream()
                 .map(name -> row.values().get(name))
                 .map(value -> value instanceof Value.Link(var _, var _, var shown) ? shown : "")
@@ -612,7 +617,7 @@ class AdoptionsTest {
         other.execute("insert into t values (8, 'd')");
         assertThat(new weft.store.table.Tables(sql).rows(table)).isEqualTo(3);
         assertThat(new weft.store.table.Tables(sql).lastRow(table)).isEqualTo(8);
-        assertThat(records.find(table, 8).orElseThrow().values()).containsEntry("word", text("d"));
+        assertThat(records.find(SeenTable.all(table), 8).orElseThrow().values()).containsEntry("word", text("d"));
         assertThatThrownBy(() -> saved(table, values("word", text("e")), Optional.empty(), "Odile"))
                 .isInstanceOfSatisfying(
                         NotSaved.class, e -> assertThat(e.reason()).isEqualTo(NotSaved.Reason.SHOWN_ONLY));
@@ -632,7 +637,7 @@ class AdoptionsTest {
         other.execute("update solely set on_day = '2026-01-03' where id = 1");
         other.execute("reset role");
         assertThat(only(table).values()).containsEntry("on_day", new Value.Day(LocalDate.of(2026, 1, 3)));
-        assertThat(history.of(table, only(table).id())).hasSize(2);
+        assertThat(history.of(SeenTable.all(table), only(table).id())).hasSize(2);
     }
 
     @Test

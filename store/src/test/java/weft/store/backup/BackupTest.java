@@ -32,6 +32,7 @@ import weft.store.record.EntryWriter;
 import weft.store.record.Following;
 import weft.store.record.History;
 import weft.store.table.Constraints;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -108,7 +109,8 @@ class BackupTest {
                     .fetchSingle("select count(*) from " + sql.render(table.sqlName()))
                     .get(0, Long.class);
             assertThat(new Tables(database.sql()).rows(there)).isEqualTo(rows);
-            assertThat(new History(database.sql()).of(there, record.id())).hasSize(1);
+            assertThat(new History(database.sql()).of(SeenTable.all(there), record.id()))
+                    .hasSize(1);
         }
         assertThatThrownBy(() -> Backup.restore(to, file))
                 .isInstanceOf(CannotStart.class)

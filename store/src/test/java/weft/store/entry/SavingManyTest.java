@@ -40,6 +40,7 @@ import weft.store.form.ReadyForm;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.SaveKey;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -101,7 +102,7 @@ class SavingManyTest {
                 .toArray(Line[]::new));
         assertThat(rowsOf(outcome)).containsExactly(2L, 3L, 4L, 5L, 6L, 7L);
         assertThat(outcome.left()).isEmpty();
-        assertThat(records.find(counts, outcome.saved().get(4).id())
+        assertThat(records.find(SeenTable.all(counts), outcome.saved().get(4).id())
                         .orElseThrow()
                         .of("site")
                         .plain())

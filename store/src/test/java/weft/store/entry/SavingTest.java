@@ -42,6 +42,7 @@ import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.SaveKey;
 import weft.store.record.Stale;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -132,7 +133,7 @@ class SavingTest {
         assertThat(saved.record().row()).isEqualTo(1);
         assertThat(saved.record().of("site")).isEqualTo(text("QB-03"));
         assertThat(saved.then()).isEmpty();
-        assertThat(records.find(samples, saved.record().id())
+        assertThat(records.find(SeenTable.all(samples), saved.record().id())
                         .orElseThrow()
                         .of("ph")
                         .plain())
@@ -159,7 +160,7 @@ class SavingTest {
         assertThat(question.usual()).isEqualTo(Reply.NO);
         assertThat(rows(samples) + rows(incidents)).isZero();
         var saved = saving.save(sent(typed, "offer=no")).record();
-        assertThat(records.find(incidents, 1).orElseThrow().values())
+        assertThat(records.find(SeenTable.all(incidents), 1).orElseThrow().values())
                 .containsEntry("place", text("QB-03"))
                 .containsEntry("seen", new Value.Whole(saved.row()));
     }
@@ -300,8 +301,12 @@ class SavingTest {
         var other = Given.table("after-last", "site text required", "number text unique", "ph decimal", "bad yesno");
         var byHand = Given.saved(other, values("site", text("QB-03")), Optional.empty(), "Saffi");
         var byForm = saving.save(sent(Map.of("site", "QB-03"))).record();
-        assertThat(records.find(samples, byForm.id()).orElseThrow().values())
-                .isEqualTo(records.find(other, byHand.id()).orElseThrow().values());
+        assertThat(records.find(SeenTable.all(samples), byForm.id())
+                        .orElseThrow()
+                        .values())
+                .isEqualTo(records.find(SeenTable.all(other), byHand.id())
+                        .orElseThrow()
+                        .values());
     }
 
     @Test

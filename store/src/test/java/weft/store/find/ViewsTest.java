@@ -39,6 +39,7 @@ import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.form.Forms;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -123,7 +124,7 @@ class ViewsTest {
     }
 
     private List<Long> rows(StoredTable table, View view) {
-        return views.page(table, view, Optional.empty(), 500).records().stream()
+        return views.page(SeenTable.all(table), view, Optional.empty(), 500).records().stream()
                 .map(StoredRow::row)
                 .toList();
     }
@@ -219,14 +220,14 @@ class ViewsTest {
     /** Every record of a view, stepping from page to page in one direction. */
     private List<Long> walked(StoredTable table, View view, int step, boolean back) {
         var all = new ArrayList<Long>();
-        var last = views.place(table, view, new Goal.Last()).orElseThrow();
+        var last = views.place(SeenTable.all(table), view, new Goal.Last()).orElseThrow();
         Optional<String> at = Optional.empty();
         if (back) {
             all.add(last.record().id());
             at = Optional.of(last.cursor().backwards().wire());
         }
         do {
-            var page = views.page(table, view, at, step);
+            var page = views.page(SeenTable.all(table), view, at, step);
             var ids = new ArrayList<>(page.records().stream().map(StoredRow::id).toList());
             if (back) {
                 Collections.reverse(ids);
@@ -248,7 +249,7 @@ class ViewsTest {
             assertThat(new HashSet<>(forwards)).hasSameSizeAs(forwards);
             assertThat(walked(many, view, 2_100, true)).isEqualTo(forwards.reversed());
             var whole = new ArrayList<Long>();
-            views.each(many, view, _ -> {}, record -> whole.add(record.id()));
+            views.each(SeenTable.all(many), view, _ -> {}, record -> whole.add(record.id()));
             assertThat(forwards).isEqualTo(whole);
         }
     }
@@ -292,7 +293,10 @@ class ViewsTest {
     }
 
     private Placed place(StoredTable table, View view, String to) {
-        return views.place(table, view, Goal.read(to, Optional.empty()).orElseThrow())
+        return views.place(
+                        SeenTable.all(table),
+                        view,
+                        Goal.read(to, Optional.empty()).orElseThrow())
                 .orElseThrow();
     }
 
@@ -317,7 +321,7 @@ class ViewsTest {
         assertThat(place(many, close, "row:10200").record().row()).isEqualTo(10_200);
         var some = asking(many, "count", "7", sort(many, "-day"));
         assertThat(place(many, some, "3").position().words())
-                .isEqualTo("3 of " + views.total(many, some).words());
+                .isEqualTo("3 of " + views.total(SeenTable.all(many), some).words());
         assertThat(place(many, some, "99999").last()).isTrue();
         assertThat(place(many, some, "row:6").record().row()).isEqualTo(47);
     }
@@ -351,25 +355,31 @@ class ViewsTest {
         var view = asking(table, "site", "a or b or c", sort(table, "site"));
         var at = Optional.of(place(table, view, "2").cursor().wire());
         Given.changed(table, made.get(1).id(), 1, values("site", text("x")), "tester");
-        assertThat(views.place(table, view, Goal.read("next", at).orElseThrow())
+        assertThat(views.place(SeenTable.all(table), view, Goal.read("next", at).orElseThrow())
                         .orElseThrow()
                         .record()
                         .row())
                 .isEqualTo(3);
         records.delete(table, made.get(1).id(), 2, "tester");
-        assertThat(views.place(table, view, Goal.read("previous", at).orElseThrow())
+        assertThat(views.place(
+                                SeenTable.all(table),
+                                view,
+                                Goal.read("previous", at).orElseThrow())
                         .orElseThrow()
                         .record()
                         .row())
                 .isEqualTo(1);
-        assertThat(views.place(table, view, new Goal.Itself(made.get(1).id()))).isEmpty();
+        assertThat(views.place(
+                        SeenTable.all(table), view, new Goal.Itself(made.get(1).id())))
+                .isEmpty();
     }
 
     @Test
     void a_cursor_of_another_order_is_refused() {
         var cursor = place(many, View.all(sort(many, "site")), "5").cursor().wire();
         for (var wrong : List.of(cursor, "nonsense", "W10")) {
-            assertThatThrownBy(() -> views.page(many, View.all(sort(many, "count,site")), Optional.of(wrong), 10))
+            assertThatThrownBy(() ->
+                            views.page(SeenTable.all(many), View.all(sort(many, "count,site")), Optional.of(wrong), 10))
                     .isInstanceOf(Faults.class);
         }
     }
@@ -396,7 +406,7 @@ class ViewsTest {
         TestDatabase.get().sql().execute("delete from weft.form where table_id = " + many.id());
         indexes.keep(many);
         assertThat(plan("select * from {t} order by count, _row limit 10")).doesNotContain("values_");
-        assertThat(views.total(many, asking(many, "count", "not 7", Sort.BY_ROW)))
+        assertThat(views.total(SeenTable.all(many), asking(many, "count", "not 7", Sort.BY_ROW)))
                 .isInstanceOfSatisfying(
                         Total.class, total -> assertThat(total.exact()).isFalse());
     }
@@ -436,7 +446,7 @@ class ViewsTest {
         var ids = new HashSet<Long>();
         var condition = new View.Condition(column, column.title(), criterion);
         views.each(
-                many,
+                SeenTable.all(many),
                 new View(List.of(condition), Optional.empty(), Sort.BY_ROW),
                 _ -> {},
                 record -> ids.add(record.id()));

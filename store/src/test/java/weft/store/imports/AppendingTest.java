@@ -39,6 +39,7 @@ import weft.store.record.ChangeSets.ChangedSince;
 import weft.store.record.History;
 import weft.store.record.LinkedTo;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -72,7 +73,7 @@ class AppendingTest {
         sql.fetch("select _id from " + sql.render(table.sqlName()))
                 .getValues(0, Long.class)
                 .forEach(id -> {
-                    var record = records.find(table, id).orElseThrow();
+                    var record = records.find(SeenTable.all(table), id).orElseThrow();
                     rows.put(record.row(), record.values());
                 });
         return rows;
@@ -169,7 +170,7 @@ class AppendingTest {
         var done = imports.append(file, into(file, table, Doubles.REPLACE, "code"), "Bram");
         // What says the same stays as it is.
         assertThat(done.replaced()).isEqualTo(1);
-        var entry = new History(sql).of(table, first.id()).getFirst();
+        var entry = new History(sql).of(SeenTable.all(table), first.id()).getFirst();
         assertThat(entry.by()).isEqualTo("Bram");
         assertThat(entry.before().orElseThrow()).containsEntry("d", "1.5");
         assertThat(entry.after().orElseThrow()).containsEntry("d", "7.5");

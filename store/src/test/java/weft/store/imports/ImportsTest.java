@@ -33,6 +33,7 @@ import weft.store.find.Views;
 import weft.store.form.Forms;
 import weft.store.imports.Imports.OnMisfit;
 import weft.store.record.Records;
+import weft.store.table.SeenTable;
 import weft.store.table.Tables;
 
 @ExtendWith(TestDatabase.class)
@@ -147,7 +148,7 @@ class ImportsTest {
         var loaded = load(file, "misfits", OnMisfit.EMPTY);
         assertThat(loaded.rows()).isEqualTo(23);
         assertThat(views.page(
-                                loaded.table(),
+                                SeenTable.all(loaded.table()),
                                 View.all(Sort.BY_ROW),
                                 Optional.of(Cursor.afterRow(20).wire()),
                                 3)

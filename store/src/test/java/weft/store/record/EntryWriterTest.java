@@ -36,6 +36,7 @@ import weft.store.message.Outbox;
 import weft.store.record.EntryWriter.Entry;
 import weft.store.table.Columns;
 import weft.store.table.Constraints;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -254,7 +255,8 @@ class EntryWriterTest {
                 }));
             }
         });
-        assertThat(records.find(counts, 1).orElseThrow().of("samples")).isEqualTo(new Value.Whole(24));
+        assertThat(records.find(SeenTable.all(counts), 1).orElseThrow().of("samples"))
+                .isEqualTo(new Value.Whole(24));
     }
 
     @Test

@@ -15,6 +15,7 @@ import weft.core.value.Value;
 import weft.core.value.Wire;
 import weft.store.Given;
 import weft.store.TestDatabase;
+import weft.store.table.SeenTable;
 
 @ExtendWith(TestDatabase.class)
 class HistoryTest {
@@ -34,32 +35,35 @@ class HistoryTest {
         var made = Given.saved(table, values, Optional.empty(), "Odile");
         var changed = Given.changed(table, made.id(), 1, values("count", new Value.Whole(4)), "Bram");
         records.delete(table, made.id(), 2, "Imre");
-        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
+        assertThat(history.removed(SeenTable.all(table), Optional.empty(), OptionalLong.empty(), 10))
                 .singleElement()
                 .satisfies(removed -> {
                     assertThat(removed.by()).isEqualTo("Imre");
                     assertThat(removed.values()).isEqualTo(ValuesJson.of(changed.values()));
                 });
-        var back = history.restore(table, made.id(), "Odile").orElseThrow();
+        var back = history.restore(SeenTable.all(table), made.id(), "Odile").orElseThrow();
         assertThat(back.values()).isEqualTo(changed.values());
         assertThat(back.row()).isEqualTo(made.row());
         assertThat(back.version()).isEqualTo(4);
-        assertThat(history.restore(table, made.id(), "Odile")).isEmpty();
-        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
+        assertThat(history.restore(SeenTable.all(table), made.id(), "Odile")).isEmpty();
+        assertThat(history.removed(SeenTable.all(table), Optional.empty(), OptionalLong.empty(), 10))
                 .isEmpty();
-        assertThat(history.of(table, made.id()))
+        assertThat(history.of(SeenTable.all(table), made.id()))
                 .extracting(entry -> entry.by() + " " + Wire.word(entry.action()) + " " + entry.version())
                 .containsExactly("Odile restored 4", "Imre deleted 3", "Bram changed 2", "Odile saved 1");
-        assertThat(history.values(table, made.id(), 1)).contains(values);
+        assertThat(history.values(SeenTable.all(table), made.id(), 1)).contains(values);
 
         // Its row is taken meanwhile, and then its unique value too.
         records.delete(table, made.id(), 4, "Imre");
         var other = Given.saved(table, values("site", text("b")), Optional.empty(), "Odile");
         assertThat(other.row()).isEqualTo(1);
-        assertThat(history.restore(table, made.id(), "Odile").orElseThrow().row())
+        assertThat(history.restore(SeenTable.all(table), made.id(), "Odile")
+                        .orElseThrow()
+                        .row())
                 .isEqualTo(2);
         records.delete(table, made.id(), 6, "Imre");
         Given.saved(table, values("site", text("a")), Optional.empty(), "Odile");
-        assertThatThrownBy(() -> history.restore(table, made.id(), "Odile")).isInstanceOf(NotSaved.class);
+        assertThatThrownBy(() -> history.restore(SeenTable.all(table), made.id(), "Odile"))
+                .isInstanceOf(NotSaved.class);
     }
 }

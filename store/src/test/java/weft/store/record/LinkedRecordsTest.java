@@ -47,6 +47,7 @@ import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.OnMisfit;
 import weft.store.table.Columns;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -113,7 +114,7 @@ class LinkedRecordsTest {
     }
 
     private StoredRow stored(StoredRow row) {
-        return records.find(counts, row.id()).orElseThrow();
+        return records.find(SeenTable.all(counts), row.id()).orElseThrow();
     }
 
     @Test
@@ -130,7 +131,11 @@ class LinkedRecordsTest {
         assertThatThrownBy(() -> sql.execute("delete from " + sql.render(samples.sqlName()) + " where _id = 1"))
                 .as("whoever writes")
                 .isInstanceOf(DataAccessException.class);
-        assertThat(new History(sql).of(counts, row.id()).getFirst().after().orElseThrow())
+        assertThat(new History(sql)
+                        .of(SeenTable.all(counts), row.id())
+                        .getFirst()
+                        .after()
+                        .orElseThrow())
                 .extractingByKey("sample")
                 .isEqualTo(Map.of("id", 1L, "row", 0L, "shown", ""));
     }
@@ -156,7 +161,7 @@ class LinkedRecordsTest {
         var link = counts.definition().column("sample").orElseThrow().link().orElseThrow();
         var links = new Links(Records.anyTable(sql), Conventions.DEFAULT);
         for (long id = 1; id <= 64; id++) {
-            var target = records.find(samples, id).orElseThrow();
+            var target = records.find(SeenTable.all(samples), id).orElseThrow();
             var shown = (Value.Link) stored(count("c" + id, id)).of("sample");
             assertThat(shown.shown()).isEqualTo(link.words(target.row(), target.values()));
             assertThat(links.called(link, shown.shown()))
@@ -186,12 +191,12 @@ class LinkedRecordsTest {
         records.delete(samples, 1, 1, "bram");
         assertThat(stored(row).of("sample")).isEqualTo(Value.EMPTY);
         assertThat(stored(row).version()).isEqualTo(2);
-        var last = new History(sql).of(counts, row.id()).getFirst();
+        var last = new History(sql).of(SeenTable.all(counts), row.id()).getFirst();
         assertThat(last.by()).isEqualTo("bram");
         assertThat(ValuesJson.values(last.before().orElseThrow(), counts.definition())
                         .get("sample"))
                 .isEqualTo(new Value.Link(1, 1, "S-1"));
-        assertThat(new History(sql).restore(samples, 1, "bram")).isPresent();
+        assertThat(new History(sql).restore(SeenTable.all(samples), 1, "bram")).isPresent();
         sql.execute("delete from " + sql.render(samples.sqlName()) + " where _id = 2"); // nobody links to it
         assertThatThrownBy(() -> columns.delete(samples.definition().name()))
                 .isInstanceOf(Faults.class)
@@ -203,7 +208,7 @@ class LinkedRecordsTest {
         var row = count("mayfly", 2);
         records.delete(counts, row.id(), 1, "bram");
         records.delete(samples, 2, 1, "bram");
-        assertThatThrownBy(() -> new History(sql).restore(counts, row.id(), "bram"))
+        assertThatThrownBy(() -> new History(sql).restore(SeenTable.all(counts), row.id(), "bram"))
                 .isInstanceOfSatisfying(
                         NotSaved.class, e -> assertThat(e.reason()).isEqualTo(NotSaved.Reason.GONE));
     }
@@ -221,7 +226,7 @@ class LinkedRecordsTest {
                 var came = hands.invokeAll(work).stream()
                         .map(LinkedRecordsTest::got)
                         .toList();
-                boolean gone = records.find(samples, id).isEmpty();
+                boolean gone = records.find(SeenTable.all(samples), id).isEmpty();
                 assertThat(came.getFirst()).isEqualTo(gone);
                 assertThat(came.subList(1, 7)).containsOnly(!gone);
             }
@@ -251,7 +256,8 @@ class LinkedRecordsTest {
                         new CriterionReader(Conventions.DEFAULT, LocalDateTime.now()).read(column, typed))
                 .criterion();
         var view = new View(List.of(new View.Condition(column, "Sample", criterion)), Optional.empty(), Sort.BY_ROW);
-        return taxa(views.page(counts, view, Optional.empty(), 50).records());
+        return taxa(
+                views.page(SeenTable.all(counts), view, Optional.empty(), 50).records());
     }
 
     private static List<String> taxa(List<StoredRow> rows) {
@@ -274,13 +280,14 @@ class LinkedRecordsTest {
         assertThat(found("filled and not mill")).containsExactly("a", "c", "e");
         var down = Sort.by(List.of(new Sort.Level("sample", true)));
         assertThat(taxa(views.page(
-                                counts,
+                                SeenTable.all(counts),
                                 View.all(Sort.by(List.of(new Sort.Level("sample", false)))),
                                 Optional.empty(),
                                 50)
                         .records()))
                 .containsExactly("c", "e", "a", "d", "b");
-        assertThat(taxa(views.page(counts, View.all(down), Optional.empty(), 50).records()))
+        assertThat(taxa(views.page(SeenTable.all(counts), View.all(down), Optional.empty(), 50)
+                        .records()))
                 .as("what links nowhere comes last")
                 .containsExactly("d", "a", "e", "c", "b");
     }
@@ -306,12 +313,15 @@ class LinkedRecordsTest {
         columns.change(name, "of", to, Optional.empty());
         counts = tables.find(counts.id()).orElseThrow();
         assertThat(IntStream.rangeClosed(1, 6)
-                        .mapToObj(id -> records.find(counts, id).orElseThrow().of("of"))
+                        .mapToObj(id -> records.find(SeenTable.all(counts), id)
+                                .orElseThrow()
+                                .of("of"))
                         .map(value -> value instanceof Value.Link link ? link.id() : 0L))
                 .containsExactly(2L, 3L, 1L, 4L, 0L, 1L);
         columns.change(name, "of", Column.plain("of", "Of", ColumnType.TEXT), Optional.empty());
         counts = tables.find(counts.id()).orElseThrow();
-        assertThat(records.find(counts, 1).orElseThrow().of("of")).isEqualTo(text("S-2, Mill, lower"));
+        assertThat(records.find(SeenTable.all(counts), 1).orElseThrow().of("of"))
+                .isEqualTo(text("S-2, Mill, lower"));
     }
 
     @Test
@@ -352,8 +362,9 @@ class LinkedRecordsTest {
                 linked.stream().map(ImportColumn::column).toList(),
                 Table.Placement.AFTER_LAST);
         var loaded = imports.load(file, table, linked, OnMisfit.STOP, Conventions.DEFAULT, "tester");
-        assertThat(records.find(loaded.table(), 2).orElseThrow().of("sample")).isEqualTo(new Value.Link(2, 2, ""));
-        assertThat(ValueReader.fold(records.find(loaded.table(), 4)
+        assertThat(records.find(SeenTable.all(loaded.table()), 2).orElseThrow().of("sample"))
+                .isEqualTo(new Value.Link(2, 2, ""));
+        assertThat(ValueReader.fold(records.find(SeenTable.all(loaded.table()), 4)
                         .orElseThrow()
                         .of("sample")
                         .spoken()))

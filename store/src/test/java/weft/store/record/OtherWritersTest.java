@@ -44,6 +44,7 @@ import weft.store.TestDatabase;
 import weft.store.event.Change;
 import weft.store.table.ColumnSql;
 import weft.store.table.Columns;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -82,7 +83,7 @@ class OtherWritersTest {
     }
 
     private List<History.Entry> told(long row) {
-        return history.of(table, idOf(row));
+        return history.of(SeenTable.all(table), idOf(row));
     }
 
     @Test
@@ -105,12 +106,12 @@ class OtherWritersTest {
                         .intoList())
                 .containsExactly(2, "weft (nightly load)", "weft (nightly load)");
         other.execute("delete from " + name + " where site = 'Reed'");
-        var removed = history.removed(table, Optional.empty(), OptionalLong.empty(), 10);
+        var removed = history.removed(SeenTable.all(table), Optional.empty(), OptionalLong.empty(), 10);
         assertThat(removed).singleElement().satisfies(each -> {
             assertThat(each.row()).isEqualTo(2);
             assertThat(each.values()).containsEntry("depth", "2.5");
         });
-        assertThat(history.restore(table, removed.getFirst().id(), "Odile")
+        assertThat(history.restore(SeenTable.all(table), removed.getFirst().id(), "Odile")
                         .orElseThrow()
                         .row())
                 .isEqualTo(2);
@@ -197,14 +198,14 @@ class OtherWritersTest {
         records.delete(table, idOf(1), 1, "Imre");
         other.execute("delete from " + name + " where _row = 2");
         other.execute("truncate " + name);
-        var removed = history.removed(table, Optional.empty(), OptionalLong.empty(), 10);
+        var removed = history.removed(SeenTable.all(table), Optional.empty(), OptionalLong.empty(), 10);
         assertThat(removed).hasSize(3);
         for (var each : removed) {
-            assertThat(history.of(table, each.id()))
+            assertThat(history.of(SeenTable.all(table), each.id()))
                     .extracting(entry -> Wire.word(entry.action()) + " by " + entry.by())
                     .hasSize(2)
                     .endsWith("saved by file");
-            history.restore(table, each.id(), "Odile");
+            history.restore(SeenTable.all(table), each.id(), "Odile");
         }
         assertThat(sql.fetch("select distinct _entered_at = '2024-05-01T10:00:00Z', _entered_by from " + name)
                         .intoMaps())
@@ -227,11 +228,13 @@ class OtherWritersTest {
                 .hasMessageContaining("cannot hold NaN");
         other.execute("update " + name + " set site = site, _version = 7, _entered_by = 'me'");
         assertThat(told(1)).as("nothing was changed").hasSize(1);
-        assertThat(records.find(table, idOf(1)).orElseThrow().version()).isEqualTo(1);
+        assertThat(records.find(SeenTable.all(table), idOf(1)).orElseThrow().version())
+                .isEqualTo(1);
         other.execute("update " + name + " set site = ''");
-        assertThat(records.find(table, idOf(1)).orElseThrow().of("site")).isEqualTo(Value.EMPTY);
+        assertThat(records.find(SeenTable.all(table), idOf(1)).orElseThrow().of("site"))
+                .isEqualTo(Value.EMPTY);
         other.execute("truncate " + name);
-        assertThat(history.removed(table, Optional.empty(), OptionalLong.empty(), 10))
+        assertThat(history.removed(SeenTable.all(table), Optional.empty(), OptionalLong.empty(), 10))
                 .hasSize(1);
         assertThat(tables.rows(table)).isZero();
         assertThat(Given.saved(table, values("site", text("b")), Optional.empty(), "Odile")
@@ -275,7 +278,7 @@ class OtherWritersTest {
         var random = new Random(3);
         for (int i = 0; i < 60; i++) {
             var row = Given.saved(table, random(random), Optional.empty(), "Odile");
-            var stored = records.find(table, row.id()).orElseThrow();
+            var stored = records.find(SeenTable.all(table), row.id()).orElseThrow();
             write(stored);
             assertThat(told(row.row() + 1).getFirst().after().orElseThrow()).isEqualTo(ValuesJson.of(stored.values()));
         }
@@ -383,11 +386,11 @@ class OtherWritersTest {
                 .isEqualTo(
                         LongStream.rangeClosed(1, tables.lastRow(table)).boxed().toList());
         for (var row : sql.fetch("select _id, _version from " + name)) {
-            var told = history.of(table, row.get(0, Long.class));
+            var told = history.of(SeenTable.all(table), row.get(0, Long.class));
             assertThat(told).extracting(History.Entry::version).doesNotHaveDuplicates();
             assertThat(told.getFirst().version()).isEqualTo(row.get(1, Integer.class));
             assertThat(told.getFirst().after())
-                    .contains(ValuesJson.of(records.find(table, row.get(0, Long.class))
+                    .contains(ValuesJson.of(records.find(SeenTable.all(table), row.get(0, Long.class))
                             .orElseThrow()
                             .values()));
         }

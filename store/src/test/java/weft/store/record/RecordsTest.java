@@ -30,6 +30,7 @@ import weft.core.value.Value;
 import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.find.Views;
+import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -80,9 +81,12 @@ class RecordsTest {
                 "h", new Value.Moment(LocalDateTime.of(9999, 12, 31, 0, 0)),
                 "i", text("it's high"));
         var saved = save(table, values);
-        assertThat(records.find(table, saved.id())).contains(saved);
+        assertThat(records.find(SeenTable.all(table), saved.id())).contains(saved);
         var empty = save(table, values("a", Value.EMPTY, "d", Value.EMPTY, "f", Value.EMPTY));
-        assertThat(records.find(table, empty.id()).orElseThrow().values().values())
+        assertThat(records.find(SeenTable.all(table), empty.id())
+                        .orElseThrow()
+                        .values()
+                        .values())
                 .containsOnly(Value.EMPTY);
         assertThat(empty.row()).isEqualTo(2);
     }
@@ -97,7 +101,7 @@ class RecordsTest {
                         .toList());
         var rows = new ArrayList<Long>();
         new Views(TestDatabase.get(), new Tables(TestDatabase.get().sql()))
-                .each(table, View.all(Sort.BY_ROW), _ -> {}, record -> rows.add(record.row()));
+                .each(SeenTable.all(table), View.all(Sort.BY_ROW), _ -> {}, record -> rows.add(record.row()));
         assertThat(rows)
                 .containsExactlyElementsOf(
                         LongStream.rangeClosed(1, 3_200).boxed().toList());

@@ -60,7 +60,8 @@ class ColumnsTest {
     }
 
     private Map<String, Object> row(long row) {
-        return ValuesJson.of(records.find(now(), row).orElseThrow().values());
+        return ValuesJson.of(
+                records.find(SeenTable.all(now()), row).orElseThrow().values());
     }
 
     private Column column(String column) {
@@ -77,7 +78,11 @@ class ColumnsTest {
         save("site", text("QB-03"), "code", text("a"));
         columns.change(name, "code", Column.plain("tag", "Tag", ColumnType.TEXT).unique(true), Optional.empty());
         assertThat(row(1)).containsEntry("tag", "a").doesNotContainKey("code");
-        assertThat(new History(sql).of(now(), 1).getFirst().after().orElseThrow())
+        assertThat(new History(sql)
+                        .of(SeenTable.all(now()), 1)
+                        .getFirst()
+                        .after()
+                        .orElseThrow())
                 .containsEntry("tag", "a");
         assertThat(forms.workingCopy(form.id()).orElseThrow().form().fieldOf("tag"))
                 .isPresent();
