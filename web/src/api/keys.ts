@@ -9,7 +9,6 @@ interface Kept {
   day: [];
   dependents: [table: string];
   door: [door: string, tried: boolean];
-  "door-of": [form: string, door: string];
   "door-picture": [door: string, drawn: string];
   doors: [secret: string];
   "doors-of": [form: string];

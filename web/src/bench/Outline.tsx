@@ -1,12 +1,14 @@
 import { Plus } from "lucide-react";
-import { Fragment, useCallback, useMemo, useState } from "react";
+import { Fragment, useCallback, useLayoutEffect, useMemo, useState } from "react";
+import { flushSync } from "react-dom";
 import type { FormItem, Table } from "../api/client";
 import { fieldsOf } from "../model/items";
 import { changeSection, columns, join, split } from "./edits";
 import { ItemSettings } from "./ItemSettings";
 import { LinesPress } from "./LinesPress";
 import { OutlineLine } from "./OutlineLine";
-import { QuickLine } from "./QuickLine";
+import { QuickLine, useQuickLines } from "./QuickLine";
+import { typedOn } from "./typedOn";
 import { type BenchDoings, useLatest } from "./useBench";
 
 /** The form's items in tab order, with its sections as headings, and the columns that have no field. */
@@ -17,6 +19,17 @@ export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) 
   const types = useMemo(() => new Map(table.columns.map((column) => [column.name, column])), [table]);
   // The line below which the next field is typed in; at the top of the outline where none is.
   const [below, setBelow] = useState<string>();
+  const lines = useQuickLines(bench, "quick-line");
+  // The box goes along with what is made, at once, so that the very next key finds it.
+  const belowLines = useQuickLines(bench, "quick-line-below", below, (item) =>
+    flushSync(() => setBelow((open) => open && item)),
+  );
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed before the Bench was there is taken over once
+  useLayoutEffect(() => {
+    const typed = typedOn.take().split("\n");
+    lines.type(typed.pop() ?? "");
+    for (const each of typed) lines.add(each);
+  }, []);
   const several = selected.length > 1;
   const numbers = new Map(ids.map((id, at) => [id, at]));
   const line = (item: FormItem) => (
@@ -40,14 +53,20 @@ export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) 
       )}
       {below === item.id && (
         <li>
-          <QuickLine bench={bench} after={item.id} follow={setBelow} close={() => setBelow(undefined)} />
+          <QuickLine
+            bench={bench}
+            lines={belowLines}
+            box="quick-line-below"
+            back={item.id}
+            close={() => setBelow(undefined)}
+          />
         </li>
       )}
     </Fragment>
   );
   return (
     <>
-      <QuickLine bench={bench} main />
+      <QuickLine bench={bench} lines={lines} box="quick-line" back={selected.at(-1)} />
       <div className="lines">
         {form.sections.map((section, at) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: sections have no names of their own, only their order

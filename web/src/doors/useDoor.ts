@@ -1,89 +1,42 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
-import { answered, api, Problem, type Schemas } from "../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { answered, api } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { useSubscribed } from "../model/useSubscribed";
+import { DoorCopy } from "./doorCopy";
 
-export type DoorAnswer = Schemas["DoorAnswer"];
-export type DoorDocument = Schemas["DoorJson"];
+export type { DoorAnswer, DoorDocument } from "./doorCopy";
 
 export const doorsOfQuery = (form: string) => ({
   queryKey: queryKeyOf("doors-of", form),
   queryFn: () => answered(api.GET("/api/forms/{form}/doors", { params: { path: { form } } })),
 });
 
-const SAVE_AFTER = 400;
-
-/** The document of what is known of a door. */
-const document = ({ everything: _e, linked: _l, frays: _f, twice, ...door }: DoorAnswer): DoorDocument => ({
-  ...door,
-  twice: twice ?? undefined,
-});
-
-/** A door that is worked on. Each change is shown at once and saved a moment later, on the version that was seen. */
+/** A door that is worked on, for as long as its settings are open. */
 export function useDoor(form: string, id: string) {
   const queries = useQueryClient();
-  const path = { form, door: id };
-  const [trouble, setTrouble] = useState<unknown>();
-  const [door, setDoor] = useState<DoorAnswer>();
-  const seen = useRef("");
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const fetched = useQuery({
-    queryKey: queryKeyOf("door-of", form, id),
-    queryFn: async () => {
-      const asked = api.GET("/api/forms/{form}/doors/{door}", { params: { path } });
-      const got = await answered(asked);
-      return { got, tag: (await asked).response.headers.get("ETag") ?? "" };
-    },
-    refetchOnMount: "always",
-  });
+  const copy = useMemo(
+    () =>
+      new DoorCopy(form, id, () => {
+        for (const key of [
+          queryKeyOf("doors-of", form),
+          queryKeyOf("door-picture", id),
+          queryKeyOf("published", id, true),
+          queryKeyOf("seen-table", id, true),
+          queryKeyOf("doors"),
+        ])
+          queries.invalidateQueries({ queryKey: key });
+      }),
+    [form, id, queries],
+  );
   useEffect(() => {
-    if (!fetched.data) return;
-    seen.current = fetched.data.tag;
-    setDoor(fetched.data.got);
-  }, [fetched.data]);
-
-  const told = () => {
-    queries.invalidateQueries({ queryKey: queryKeyOf("doors-of", form) });
-    queries.invalidateQueries({ queryKey: queryKeyOf("door-picture", id) });
-    queries.invalidateQueries({ queryKey: queryKeyOf("published", id, true) });
-    queries.invalidateQueries({ queryKey: queryKeyOf("seen-table", id, true) });
-    queries.invalidateQueries({ queryKey: queryKeyOf("doors") });
-  };
-  const save = async (now: DoorAnswer) => {
-    try {
-      const asked = api.PUT("/api/forms/{form}/doors/{door}", {
-        params: { path, header: { "If-Match": seen.current } },
-        body: document(now),
-      });
-      const kept = await answered(asked);
-      seen.current = (await asked).response.headers.get("ETag") ?? "";
-      setTrouble(undefined);
-      // What was changed meanwhile stays.
-      setDoor((shown) =>
-        shown === now ? kept : shown && { ...shown, frays: kept.frays, linked: kept.linked },
-      );
-      told();
-    } catch (e) {
-      setTrouble(e);
-      if (e instanceof Problem && e.status === 412) fetched.refetch();
-    }
-  };
-  const change = (changed: Partial<DoorAnswer>) => {
-    if (!door) return;
-    const now = { ...door, ...changed };
-    setDoor(now);
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => save(now), SAVE_AFTER);
-  };
-  const remove = async () => {
-    await answered(api.DELETE("/api/forms/{form}/doors/{door}", { params: { path } }));
-    told();
-  };
-  const link = async () => {
-    const { address } = await answered(api.POST("/api/forms/{form}/doors/{door}/link", { params: { path } }));
-    fetched.refetch();
-    told();
-    return address;
-  };
-  return { door, trouble: trouble ?? fetched.error, change, remove, link };
+    copy.fetch();
+    // Whoever leaves at once has it saved all the same.
+    return () => {
+      copy.save();
+    };
+  }, [copy]);
+  const { door, trouble } = useSubscribed(copy);
+  const { change, remove, link } = copy;
+  return { door, trouble, change, remove, link };
 }

@@ -114,7 +114,7 @@ interface Sent {
   ifMatch: string | undefined;
 }
 
-type Came = { status: number; body: unknown } | undefined;
+type Came = { status: number; body: unknown; tag?: string } | undefined;
 
 /** A server that answers each request by this; no answer at all where it says nothing. */
 export function server(answer: (sent: Sent) => Came | Promise<Came>) {
@@ -134,7 +134,8 @@ export function server(answer: (sent: Sent) => Came | Promise<Came>) {
     all.push(sent);
     const came = await answer(sent);
     if (!came) throw new TypeError("no connection");
-    const response = { ok: came.status < 300, status: came.status } as Response;
+    const headers = new Headers(came.tag === undefined ? {} : { ETag: came.tag });
+    const response = { ok: came.status < 300, status: came.status, headers } as Response;
     return response.ok ? { data: came.body, response } : { error: came.body, response };
   };
   for (const method of ["GET", "POST", "PUT", "DELETE"] as const)
