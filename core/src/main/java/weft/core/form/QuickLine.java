@@ -93,7 +93,7 @@ public final class QuickLine {
      * @param checks what the form is to check of it, since its column does not
      * @param words what will be made, in words
      */
-    public record Asked(Field field, Column column, boolean made, List<Check.Rule> checks, String words)
+    public record QuickField(Field field, Column column, boolean made, List<Check.Rule> checks, String words)
             implements Answer {}
 
     /** The line cannot be read; the sentence says what would be right. */
@@ -281,7 +281,7 @@ public final class QuickLine {
                 .leading(made.link());
         var checks = shape.<Check.Rule>map(each -> new Check.Matches(column.name(), Shapes.pattern(each))).stream()
                 .toList();
-        return new Asked(field(label, column), column, true, checks, words(column, true) + checked(checks));
+        return new QuickField(field(label, column), column, true, checks, words(column, true) + checked(checks));
     }
 
     /** A field on a column that is there: what is said of its values, the form checks; what they are, the column says. */
@@ -312,7 +312,7 @@ public final class QuickLine {
             sound(min, max);
             checks.add(new Check.Range(there.name(), least.orElse(""), most.orElse("")));
         }
-        return new Asked(field(label, there), there, false, checks, words(there, false) + checked(checks));
+        return new QuickField(field(label, there), there, false, checks, words(there, false) + checked(checks));
     }
 
     private static NotUnderstood limitsOfNothing(ColumnType kind) {

@@ -15,7 +15,7 @@ public final class Template {
 
     private record Plain(String text) implements Part {}
 
-    private record Asked(Formula formula) implements Part {}
+    private record FormulaPart(Formula formula) implements Part {}
 
     private Template(List<Part> parts) {
         this.parts = List.copyOf(parts);
@@ -35,7 +35,7 @@ public final class Template {
                 throw new Formula.Misread("A brace { in the text is not closed by }.");
             }
             parts.add(new Plain(text.substring(at, open)));
-            parts.add(new Asked(Formula.of(text.substring(open + 1, close))));
+            parts.add(new FormulaPart(Formula.of(text.substring(open + 1, close))));
             at = close + 1;
         }
         parts.add(new Plain(text.substring(at)));
@@ -45,16 +45,16 @@ public final class Template {
     /** The names that its formulas ask for. */
     public Set<String> names() {
         return parts.stream()
-                .filter(Asked.class::isInstance)
-                .flatMap(part -> ((Asked) part).formula.names().stream())
+                .filter(FormulaPart.class::isInstance)
+                .flatMap(part -> ((FormulaPart) part).formula.names().stream())
                 .collect(Collectors.toUnmodifiableSet());
     }
 
     /** Its formulas, in their order. */
     public List<Formula> formulas() {
         return parts.stream()
-                .filter(Asked.class::isInstance)
-                .map(part -> ((Asked) part).formula)
+                .filter(FormulaPart.class::isInstance)
+                .map(part -> ((FormulaPart) part).formula)
                 .toList();
     }
 
@@ -63,7 +63,8 @@ public final class Template {
         return parts.stream()
                 .map(part -> switch (part) {
                     case Plain(var text) -> text;
-                    case Asked(var formula) -> formula.answer(known, moment).words();
+                    case FormulaPart(var formula) ->
+                        formula.answer(known, moment).words();
                 })
                 .collect(Collectors.joining());
     }

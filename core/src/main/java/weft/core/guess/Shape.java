@@ -78,7 +78,7 @@ enum Shape {
         if (text.length() > 40) {
             return shapes;
         }
-        var made = Made.of(text);
+        var made = Characters.of(text);
         if (made.digits() == 0) {
             if (YES_NO_WORD.matcher(text).matches()) {
                 shapes.add(YES_NO);
@@ -114,8 +114,8 @@ enum Shape {
     }
 
     /** How many digits, letters and other characters a cell is made of. */
-    private record Made(int digits, int letters, int others) {
-        static Made of(String text) {
+    private record Characters(int digits, int letters, int others) {
+        static Characters of(String text) {
             int digits = 0;
             int letters = 0;
             for (int at = 0; at < text.length(); at++) {
@@ -126,7 +126,7 @@ enum Shape {
                     letters++;
                 }
             }
-            return new Made(digits, letters, text.length() - digits - letters);
+            return new Characters(digits, letters, text.length() - digits - letters);
         }
     }
 

@@ -24,9 +24,9 @@ public final class RememberedRows implements StoredRows {
     }
 
     /** By a column of a table, and a text: the records that have it there, case and accents put aside. */
-    private final Map<Looked, List<StoredRow>> ahead = new ConcurrentHashMap<>();
+    private final Map<Question, List<StoredRow>> ahead = new ConcurrentHashMap<>();
 
-    private record Looked(String table, String column, String text) {}
+    private record Question(String table, String column, String text) {}
 
     private record With(Map<String, Value> values, OptionalLong except) {}
 
@@ -38,7 +38,7 @@ public final class RememberedRows implements StoredRows {
 
     /** Looks these texts up in that column, so that none of them need be asked for alone. */
     public void lookUp(String table, String column, Set<String> texts) {
-        stored.alike(table, column, texts).forEach((text, rows) -> ahead.put(new Looked(table, column, text), rows));
+        stored.alike(table, column, texts).forEach((text, rows) -> ahead.put(new Question(table, column, text), rows));
     }
 
     private Optional<List<StoredRow>> looked(String table, Map<String, Value> values) {
@@ -47,7 +47,7 @@ public final class RememberedRows implements StoredRows {
         }
         var only = values.entrySet().iterator().next();
         return only.getValue() instanceof Value.Text(var text)
-                ? Optional.ofNullable(ahead.get(new Looked(table, only.getKey(), text)))
+                ? Optional.ofNullable(ahead.get(new Question(table, only.getKey(), text)))
                 : Optional.empty();
     }
 
@@ -103,7 +103,7 @@ public final class RememberedRows implements StoredRows {
     public Map<String, List<StoredRow>> alike(String table, String column, Set<String> texts) {
         var known = new HashMap<String, List<StoredRow>>();
         for (var text : texts) {
-            var rows = ahead.get(new Looked(table, column, text));
+            var rows = ahead.get(new Question(table, column, text));
             if (rows == null) {
                 return once(new AlikeAll(table, column, texts), () -> stored.alike(table, column, texts));
             }

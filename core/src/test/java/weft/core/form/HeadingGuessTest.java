@@ -62,6 +62,6 @@ class HeadingGuessTest {
         HeadingGuess.of(label)
                 .ifPresent(proposal -> assertThat(QuickLine.read(
                                 label + ", " + proposal.say(), table, _ -> Optional.empty(), Conventions.DEFAULT))
-                        .isInstanceOf(QuickLine.Asked.class));
+                        .isInstanceOf(QuickLine.QuickField.class));
     }
 }

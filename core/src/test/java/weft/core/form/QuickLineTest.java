@@ -31,13 +31,13 @@ class QuickLineTest {
 
     private static String said(String line) {
         return switch (QuickLine.read(line, SAMPLES, QuickLineTest::table, Conventions.DEFAULT)) {
-            case QuickLine.Asked asked -> asked.words();
+            case QuickLine.QuickField asked -> asked.words();
             case QuickLine.Unclear(var sentence) -> "no: " + sentence;
         };
     }
 
-    private static QuickLine.Asked asked(String line) {
-        return (QuickLine.Asked) QuickLine.read(line, SAMPLES, QuickLineTest::table, Conventions.DEFAULT);
+    private static QuickLine.QuickField asked(String line) {
+        return (QuickLine.QuickField) QuickLine.read(line, SAMPLES, QuickLineTest::table, Conventions.DEFAULT);
     }
 
     @ParameterizedTest(name = "{0} -> {1}")
@@ -128,8 +128,8 @@ class QuickLineTest {
     @Test
     void a_decimal_comma_is_no_comma_between_parts() {
         var comma = new Conventions(Conventions.DayOrder.DAY_FIRST, Conventions.DecimalSign.COMMA);
-        var asked =
-                (QuickLine.Asked) QuickLine.read("Depth, 0,5 to 3,25, required", SAMPLES, QuickLineTest::table, comma);
+        var asked = (QuickLine.QuickField)
+                QuickLine.read("Depth, 0,5 to 3,25, required", SAMPLES, QuickLineTest::table, comma);
         assertThat(asked.words()).isEqualTo("new column depth, a number, 0.5 to 3.25, required");
         assertThat(asked("Bank, help Write left, right or both").field().help()).isEqualTo("Write left, right or both");
     }

@@ -173,7 +173,7 @@ class BenchApi {
         var now = LocalDateTime.now(clock);
         var frays = new ArrayList<>(form.frays(now));
         doors.of(form.form().id()).stream()
-                .map(Doors.Kept::door)
+                .map(Doors.StoredDoor::door)
                 .filter(door -> !door.isEverything())
                 .forEach(door -> ways.frays(form, door, now)
                         .forEach(sentence -> frays.add(Fray.ofDoor(door.id(), door.title(), sentence))));

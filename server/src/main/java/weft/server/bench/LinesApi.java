@@ -76,7 +76,7 @@ class LinesApi {
 
         static LineJson of(String line, QuickLine.Answer answer) {
             return switch (answer) {
-                case QuickLine.Asked asked ->
+                case QuickLine.QuickField asked ->
                     new LineJson(
                             asked.words(),
                             null,

@@ -16,7 +16,7 @@ import weft.core.door.Person;
 import weft.core.table.Faults;
 import weft.server.day.DayJson.ByWhom;
 import weft.server.day.DayJson.DoorsDay;
-import weft.server.find.Asked;
+import weft.server.find.FindRequest;
 import weft.server.record.TotalJson;
 import weft.store.day.Days;
 import weft.store.door.Doors;
@@ -64,7 +64,7 @@ class DayTold {
     DayJson of(Person person) {
         var looked = days.looked(person.name());
         var until = days.until();
-        var since = looked.map(Days.Looked::at)
+        var since = looked.map(Days.LastLook::at)
                 .orElseGet(() -> until.minusDays(1))
                 .truncatedTo(ChronoUnit.SECONDS)
                 .atZoneSameInstant(clock.getZone());
@@ -81,7 +81,7 @@ class DayTold {
                 since.toLocalDateTime().toString(),
                 until.toString(),
                 looked.isEmpty(),
-                looked.filter(Days.Looked::mail).isPresent(),
+                looked.filter(Days.LastLook::mail).isPresent(),
                 people.named(person.name()).flatMap(People.Account::email).orElse(null),
                 told);
     }
@@ -123,7 +123,7 @@ class DayTold {
     }
 
     /** Empty where it asks of what is not there any more. */
-    private Optional<DayJson.KeptToday> found(Way way, KeptFinds.Kept find) {
+    private Optional<DayJson.KeptToday> found(Way way, KeptFinds.NamedFind find) {
         try {
             return Optional.of(
                     new DayJson.KeptToday(find.name(), find.where(), find.any(), count(way, find.where(), find.any())));
@@ -133,7 +133,7 @@ class DayTold {
     }
 
     private TotalJson count(Way way, List<String> where, @Nullable String any) {
-        var view = Asked.of(way.shown(), where, any, null, clock).view();
+        var view = FindRequest.of(way.shown(), where, any, null, clock).view();
         return TotalJson.of(views.total(way.shown().seen(), view));
     }
 }

@@ -20,7 +20,7 @@ import weft.core.twice.Twice;
 import weft.server.people.Passwords;
 import weft.store.door.Doors;
 import weft.store.find.KeptFinds;
-import weft.store.find.KeptFinds.Kept;
+import weft.store.find.KeptFinds.NamedFind;
 import weft.store.people.Audit;
 import weft.store.people.Audit.What;
 import weft.store.people.Groups;
@@ -86,7 +86,7 @@ class Team {
 
     void hangsDoors() {
         for (var door : List.of("incidents", "quill-beck-incidents")) {
-            finds.keep("incidents", door, new Kept("Open incidents", List.of("status:open"), "", ""), BUILDER);
+            finds.keep("incidents", door, new NamedFind("Open incidents", List.of("status:open"), "", ""), BUILDER);
         }
         door(new Door(
                 "log-a-note",

@@ -181,7 +181,7 @@ class DoorsApi {
             boolean linked,
             List<String> frays) {}
 
-    private DoorAnswer answer(Doors.Kept kept, ReadyForm form) {
+    private DoorAnswer answer(Doors.StoredDoor kept, ReadyForm form) {
         var door = kept.door().following(form.table().definition());
         return new DoorAnswer(
                 door.id(),
@@ -203,7 +203,8 @@ class DoorsApi {
                 door.isEverything() ? List.of() : ways.frays(form, door, LocalDateTime.now(clock)));
     }
 
-    private ResponseEntity<DoorAnswer> answer(ResponseEntity.BodyBuilder answer, Doors.Kept kept, ReadyForm form) {
+    private ResponseEntity<DoorAnswer> answer(
+            ResponseEntity.BodyBuilder answer, Doors.StoredDoor kept, ReadyForm form) {
         return answer.eTag(Seen.etag(kept.revision())).body(answer(kept, form));
     }
 
@@ -278,13 +279,13 @@ class DoorsApi {
                 door.who().until()));
     }
 
-    private Doors.Kept kept(ReadyForm form, String door) {
+    private Doors.StoredDoor kept(ReadyForm form, String door) {
         return doors.find(door)
                 .filter(kept -> kept.door().form().equals(form.form().id()))
                 .orElseThrow(() -> Problem.unknown("door “" + door + "” of this form"));
     }
 
-    private Doors.Kept changeable(ReadyForm form, String door) {
+    private Doors.StoredDoor changeable(ReadyForm form, String door) {
         var kept = kept(form, door);
         if (kept.door().isEverything()) {
             throw Problem.refused("The door Everything is for builders and stays as it is. Make another door.");

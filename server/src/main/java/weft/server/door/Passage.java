@@ -75,7 +75,7 @@ public class Passage implements WebMvcConfigurer {
         return definitions
                 .published(id)
                 .map(_ -> Door.everything(id))
-                .or(() -> doors.find(id).map(Doors.Kept::door));
+                .or(() -> doors.find(id).map(Doors.StoredDoor::door));
     }
 
     private static Optional<Pass> tried(Door door, Comer who, LocalDateTime now) {

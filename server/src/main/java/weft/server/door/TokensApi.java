@@ -58,7 +58,7 @@ class TokensApi {
             OffsetDateTime madeAt,
             @Nullable OffsetDateTime usedAt,
             @Nullable String token) {
-        static TokenJson of(Tokens.Kept kept, @Nullable String secret) {
+        static TokenJson of(Tokens.Token kept, @Nullable String secret) {
             return new TokenJson(
                     kept.id(),
                     kept.title(),

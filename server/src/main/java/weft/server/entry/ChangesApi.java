@@ -18,7 +18,7 @@ import weft.core.record.StoredRow;
 import weft.core.table.Faults;
 import weft.core.value.Value;
 import weft.server.door.Needs;
-import weft.server.find.Asked;
+import weft.server.find.FindRequest;
 import weft.server.http.Problem;
 import weft.store.door.Ways.Way;
 import weft.store.entry.ChangingMany;
@@ -142,7 +142,7 @@ class ChangesApi {
                 left.stream().limit(FINDINGS).toList());
     }
 
-    private ChangingMany.Outcome made(
+    private ChangingMany.ManyChanged made(
             Way door, List<StoredRow> meant, List<ChangingMany.Setting> settings, boolean keeps) {
         try {
             return changing.set(door, meant, settings, keeps);
@@ -174,7 +174,7 @@ class ChangesApi {
             throw new Faults("ids", "Say which records are changed: their ids, or where they are found.");
         }
         var where = asked.where() == null ? List.<String>of() : asked.where();
-        var view = Asked.of(door.shown(), where, asked.any(), null, clock).view();
+        var view = FindRequest.of(door.shown(), where, asked.any(), null, clock).view();
         var after = Optional.<String>empty();
         do {
             var page = views.page(seen, view, after, PAGE);

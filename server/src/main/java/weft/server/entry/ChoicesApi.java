@@ -48,7 +48,7 @@ class ChoicesApi {
     }
 
     /** What is typed so far into the field, and the rest of the entry. */
-    record Asked(@Nullable String typed, DraftJson draft) {}
+    record ChoicesAsked(@Nullable String typed, DraftJson draft) {}
 
     /**
      * One of a list.
@@ -66,7 +66,7 @@ class ChoicesApi {
 
     @PostMapping("/api/doors/{door}/choices/{column}")
     @Needs({May.ADD, May.CHANGE})
-    List<ChoiceJson> choices(Way door, @PathVariable String column, @RequestBody Asked asked) {
+    List<ChoiceJson> choices(Way door, @PathVariable String column, @RequestBody ChoicesAsked asked) {
         var way = drafts.begunOn(door, asked.draft());
         if (way.shown().plan().takes(column).isEmpty()) {
             throw none(column);
@@ -76,7 +76,7 @@ class ChoicesApi {
 
     @PostMapping("/api/forms/{form}/bench/choices/{column}")
     List<ChoiceJson> choicesAtBench(
-            @Copy ReadyForm form, @PathVariable String column, Person person, @RequestBody Asked asked) {
+            @Copy ReadyForm form, @PathVariable String column, Person person, @RequestBody ChoicesAsked asked) {
         return listed(drafts.atBench(form, asked.draft(), person), column, asked);
     }
 
@@ -87,7 +87,7 @@ class ChoicesApi {
     @PostMapping("/api/doors/{door}/lines/{lines}/choices/{column}")
     @Needs({May.ADD, May.CHANGE})
     List<ChoiceJson> choicesOfLines(
-            Way door, @PathVariable String lines, @PathVariable String column, @RequestBody Asked asked) {
+            Way door, @PathVariable String lines, @PathVariable String column, @RequestBody ChoicesAsked asked) {
         var way = drafts.begunOn(door, asked.draft());
         var plan = way.shown().plan().linesOf(lines).orElseThrow(() -> Problem.unknown("lines “" + lines + "”"));
         // To which record a line belongs is not chosen, and so no records are offered for it.
@@ -101,7 +101,7 @@ class ChoicesApi {
                 plan.plan(), column, asked, () -> sheets.assessLine(plan, draft).values());
     }
 
-    private List<ChoiceJson> listed(Sent sent, String column, Asked asked) {
+    private List<ChoiceJson> listed(Sent sent, String column, ChoicesAsked asked) {
         return listed(
                 sent.form().plan(),
                 column,
@@ -109,7 +109,8 @@ class ChoicesApi {
                 () -> saving.assess(sent.form(), sent.draft()).values());
     }
 
-    private List<ChoiceJson> listed(EntryPlan plan, String column, Asked asked, Supplier<Map<String, Value>> assessed) {
+    private List<ChoiceJson> listed(
+            EntryPlan plan, String column, ChoicesAsked asked, Supplier<Map<String, Value>> assessed) {
         var typed = asked.typed() == null ? "" : asked.typed();
         var link = plan.takes(column).flatMap(Column::link);
         var list = plan.form().rules().listOf(column);

@@ -31,7 +31,7 @@ import weft.server.record.TotalJson;
 import weft.store.door.Ways.Way;
 import weft.store.find.Goal;
 import weft.store.find.KeptFinds;
-import weft.store.find.KeptFinds.Kept;
+import weft.store.find.KeptFinds.NamedFind;
 import weft.store.find.Placed;
 import weft.store.find.Views;
 import weft.store.form.ShownForm;
@@ -102,7 +102,7 @@ class FindApi {
     @Needs(May.SEE)
     RecordPage page(
             Way door,
-            Asked asked,
+            FindRequest asked,
             @RequestParam(required = false) @Nullable String after,
             @RequestParam(required = false) @Nullable Long from,
             @RequestParam(defaultValue = "50") int limit) {
@@ -120,7 +120,7 @@ class FindApi {
 
     @GetMapping("/api/doors/{door}/find")
     @Needs(May.SEE)
-    FindJson find(Way door, Asked asked) {
+    FindJson find(Way door, FindRequest asked) {
         var form = door.shown();
         var criteria = new LinkedHashMap<String, CriterionJson>();
         asked.conditions()
@@ -145,7 +145,10 @@ class FindApi {
     @GetMapping("/api/doors/{door}/place")
     @Needs(May.SEE)
     PlaceJson place(
-            Way door, @RequestParam String to, @RequestParam(required = false) @Nullable String cursor, Asked asked) {
+            Way door,
+            @RequestParam String to,
+            @RequestParam(required = false) @Nullable String cursor,
+            FindRequest asked) {
         var form = door.shown();
         var view = asked.view();
         var goal = Goal.read(to, Optional.ofNullable(cursor))
@@ -168,7 +171,8 @@ class FindApi {
     /** Everything in view, as {@code csv}, {@code json} or {@code ods}, sent as it is read. */
     @GetMapping("/api/doors/{door}/export")
     @Needs(May.EXPORT)
-    void export(Way door, @RequestParam(defaultValue = "csv") String as, Asked asked, HttpServletResponse response)
+    void export(
+            Way door, @RequestParam(defaultValue = "csv") String as, FindRequest asked, HttpServletResponse response)
             throws IOException {
         var form = door.shown();
         var view = asked.view();
@@ -231,10 +235,10 @@ class FindApi {
     }
 
     /** One that asks of a column that is not shown any more is not known here. */
-    private static boolean known(Kept kept, ShownForm form) {
+    private static boolean known(NamedFind kept, ShownForm form) {
         return kept.where().stream()
                 .map(where -> Where.of(where).column())
-                .allMatch(column -> Asked.column(form, column).isPresent());
+                .allMatch(column -> FindRequest.column(form, column).isPresent());
     }
 
     /** A find to be kept, under the name in the address. */
@@ -252,12 +256,12 @@ class FindApi {
             throw Problem.malformed("A find's name has from 1 to 80 characters.");
         }
         var where = find.where() == null ? List.<String>of() : find.where();
-        var asked = Asked.of(form, where, find.any(), find.sort(), clock);
+        var asked = FindRequest.of(form, where, find.any(), find.sort(), clock);
         asked.view();
         finds.keep(
                 form.form().id(),
                 door.pass().door().id(),
-                new Kept(
+                new NamedFind(
                         name.strip(),
                         where,
                         find.any() == null ? "" : find.any(),

@@ -9,7 +9,7 @@ import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 import weft.server.door.Passed;
 import weft.server.http.Argument;
 
-/** Gives handlers what is {@link Asked} of the form behind the door that they take before it. */
+/** Gives handlers what is {@link FindRequest} of the form behind the door that they take before it. */
 @Configuration(proxyBeanMethods = false)
 class FindArguments implements WebMvcConfigurer {
 
@@ -22,8 +22,8 @@ class FindArguments implements WebMvcConfigurer {
     @Override
     public void addArgumentResolvers(List<HandlerMethodArgumentResolver> resolvers) {
         resolvers.add(new Argument<>(
-                Asked.class,
-                (_, request) -> Asked.of(
+                FindRequest.class,
+                (_, request) -> FindRequest.of(
                         Passed.way(request).orElseThrow().shown(),
                         Optional.ofNullable(request.getParameterValues("where"))
                                 .map(List::of)

@@ -1,5 +1,5 @@
 /**
- * Records found, listed, stepped through and exported over HTTP. {@code Asked} reads what a request asks for; start at
+ * Records found, listed, stepped through and exported over HTTP. {@code FindRequest} reads what a request asks for; start at
  * {@code FindApi}.
  */
 package weft.server.find;

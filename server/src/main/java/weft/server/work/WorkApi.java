@@ -115,7 +115,7 @@ class WorkApi {
         return door.pass().seesAll() && door.pass().may(May.CHANGE);
     }
 
-    private Figures.Asked asked(Way door, @Nullable String from, @Nullable String to, @Nullable String person) {
+    private Figures.Scope asked(Way door, @Nullable String from, @Nullable String to, @Nullable String person) {
         if (door.pass().person().isEmpty()) {
             throw Problem.unknown("work that is yours at this door");
         }
@@ -129,7 +129,7 @@ class WorkApi {
         if (first.isAfter(last) || ChronoUnit.DAYS.between(first, last) > MOST_DAYS) {
             throw Problem.malformed("The first day comes before the last one, and ten years at most lie between them.");
         }
-        return new Figures.Asked(
+        return new Figures.Scope(
                 door.pass().door().form(),
                 door.saving().table(),
                 first,
@@ -145,7 +145,7 @@ class WorkApi {
         }
     }
 
-    private WorkJson told(Way door, Figures.Asked asked) {
+    private WorkJson told(Way door, Figures.Scope asked) {
         book.flush();
         var all = figures.of(asked);
         var whole = all.of("");
@@ -208,7 +208,7 @@ class WorkApi {
                 everybody ? suggestions(door, all, rules) : List.of());
     }
 
-    private static List<WorkJson.OfDay> days(Figures.Asked asked, Figures.All all) {
+    private static List<WorkJson.OfDay> days(Figures.Scope asked, Figures.All all) {
         return Stream.iterate(asked.from(), day -> !day.isAfter(asked.to()), day -> day.plusDays(1))
                 .map(day -> {
                     var keyed = all.days().getOrDefault(day, new Figures.Keyed(0, 0));

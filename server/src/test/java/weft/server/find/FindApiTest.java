@@ -262,7 +262,7 @@ class FindApiTest {
         assertThat(earlier.get("next").isNull()).isTrue();
         var back = post(api + "/records/" + ids.get(0) + "/restore", "{}");
         assertThat(back.json().get("row").asInt()).isEqualTo(1);
-        // Asked for again, as after a lost answer, it is done already; what was never removed cannot be put back.
+        // FindRequest for again, as after a lost answer, it is done already; what was never removed cannot be put back.
         assertThat(post(api + "/records/" + ids.get(0) + "/restore", "{}")
                         .http()
                         .body())

@@ -34,7 +34,7 @@ import tools.jackson.databind.node.ObjectNode;
 import weft.core.door.Person;
 import weft.core.rule.Command;
 import weft.core.value.Wire;
-import weft.server.find.Asked;
+import weft.server.find.FindRequest;
 import weft.store.door.Ways.Way;
 import weft.store.form.FormSchema;
 import weft.store.form.ReadyForm;
@@ -93,7 +93,7 @@ class ApiDescription {
                                 .addProperty("id", new JsonSchema().typesItem("integer")))
                 .replaceWithSchema(ObjectNode.class, new JsonSchema().typesItem("object"))
                 .addRequestWrapperToIgnore(
-                        ReadyForm.class, StoredTable.class, Way.class, Person.class, Seen.class, Asked.class);
+                        ReadyForm.class, StoredTable.class, Way.class, Person.class, Seen.class, FindRequest.class);
     }
 
     /** What handlers take that is made of the request, in the place of the request where it stands. */
@@ -109,7 +109,7 @@ class ApiDescription {
                     operation.addParametersItem(text(new PathParameter().name("table")));
                 } else if (type == Way.class) {
                     operation.addParametersItem(text(new PathParameter().name("door")));
-                } else if (type == Asked.class) {
+                } else if (type == FindRequest.class) {
                     operation.addParametersItem(new QueryParameter()
                             .name("where")
                             .schema(new JsonSchema().typesItem("array").items(TEXT)));

@@ -34,14 +34,14 @@ public final class Days {
      *
      * @param mail whether they want the day by mail each morning
      */
-    public record Looked(OffsetDateTime at, boolean mail) {}
+    public record LastLook(OffsetDateTime at, boolean mail) {}
 
     /** When that person looked last; empty when they never did. */
-    public Optional<Looked> looked(String person) {
+    public Optional<LastLook> looked(String person) {
         return sql.select(DAY_LOOKED.LOOKED_AT, DAY_LOOKED.MAIL)
                 .from(DAY_LOOKED)
                 .where(DAY_LOOKED.PERSON.eq(person))
-                .fetchOptional(row -> new Looked(row.value1(), row.value2()));
+                .fetchOptional(row -> new LastLook(row.value1(), row.value2()));
     }
 
     /** That person has seen what there was until then. */

@@ -39,39 +39,40 @@ public final class Doors {
      * @param revision counts its changes, from 1
      * @param linked whether it has a secret address
      */
-    public record Kept(Door door, int revision, boolean linked) {}
+    public record StoredDoor(Door door, int revision, boolean linked) {}
 
     /** Two people changed a door at once. */
     public static final class Changed extends RuntimeException {}
 
-    private static Kept kept(Record row) {
+    private static StoredDoor kept(Record row) {
         var document = MAPPER.readValue(row.get(DOOR.DOCUMENT).data(), DoorJson.class);
-        return new Kept(document.door(row.get(DOOR.FORM_ID)), row.get(DOOR.REVISION), row.get(DOOR.LINK_HASH) != null);
+        return new StoredDoor(
+                document.door(row.get(DOOR.FORM_ID)), row.get(DOOR.REVISION), row.get(DOOR.LINK_HASH) != null);
     }
 
-    private Optional<Kept> one(Condition which) {
+    private Optional<StoredDoor> one(Condition which) {
         return sql.selectFrom(DOOR).where(which).fetchOptional(Doors::kept);
     }
 
     /** The door of that id, or empty. */
-    public Optional<Kept> find(String id) {
+    public Optional<StoredDoor> find(String id) {
         return one(DOOR.ID.eq(id))
                 .or(() -> sql.fetchExists(FORM, FORM.ID.eq(id))
-                        ? Optional.of(new Kept(Door.everything(id), 1, false))
+                        ? Optional.of(new StoredDoor(Door.everything(id), 1, false))
                         : Optional.empty());
     }
 
     /** The door that has that secret address, or empty. */
     public Optional<Door> byLink(Secret secret) {
         return one(DOOR.LINK_HASH.eq(secret.hash()))
-                .map(Kept::door)
+                .map(StoredDoor::door)
                 .filter(door -> door.who().link());
     }
 
     /** The doors of a form, the one that it is born with first. */
-    public List<Kept> of(String form) {
-        var all = new ArrayList<Kept>();
-        all.add(new Kept(Door.everything(form), 1, false));
+    public List<StoredDoor> of(String form) {
+        var all = new ArrayList<StoredDoor>();
+        all.add(new StoredDoor(Door.everything(form), 1, false));
         all.addAll(sql.selectFrom(DOOR)
                 .where(DOOR.FORM_ID.eq(form))
                 .orderBy(DOOR.MADE_AT, DOOR.ID)
@@ -92,7 +93,7 @@ public final class Doors {
         var all = new ArrayList<Door>();
         for (var form : forms) {
             kept.stream()
-                    .map(Kept::door)
+                    .map(StoredDoor::door)
                     .filter(door -> door.form().equals(form))
                     .forEach(all::add);
             all.add(Door.everything(form));
@@ -105,7 +106,7 @@ public final class Doors {
      *
      * @throws Faults when its id is another's, or the form has too many
      */
-    public Kept make(Door door) {
+    public StoredDoor make(Door door) {
         if (of(door.form()).size() > MOST) {
             throw new Faults("id", "A form has " + MOST + " doors at most.");
         }
@@ -128,7 +129,7 @@ public final class Doors {
         if (made == 0) {
             throw new Faults("id", "There is a door “" + door.id() + "” already. Choose another id.");
         }
-        return new Kept(door, 1, false);
+        return new StoredDoor(door, 1, false);
     }
 
     /** What a form is by its doors may be another now, on every server. */
@@ -149,7 +150,7 @@ public final class Doors {
      * @param revision the one that was seen
      * @throws Changed when it is another by now
      */
-    public Kept change(Door door, int revision) {
+    public StoredDoor change(Door door, int revision) {
         int changed = sql.transactionResult(inner -> {
             tell(inner.dsl(), door.form());
             return inner.dsl()

@@ -32,7 +32,7 @@ public final class Tokens {
      * @param person the identity of whose it is
      * @param usedAt when it was used last; empty when never
      */
-    public record Kept(
+    public record Token(
             long id,
             long person,
             String door,
@@ -42,10 +42,10 @@ public final class Tokens {
             Optional<OffsetDateTime> usedAt) {}
 
     /** A new token, and the secret that is told once. */
-    public record Made(Kept token, Secret secret) {}
+    public record NewToken(Token token, Secret secret) {}
 
-    private static Kept kept(Record row) {
-        return new Kept(
+    private static Token kept(Record row) {
+        return new Token(
                 row.get(TOKEN.ID),
                 row.get(TOKEN.PERSON_ID),
                 row.get(TOKEN.DOOR_ID),
@@ -56,7 +56,7 @@ public final class Tokens {
     }
 
     /** Makes a token of a person for a door. */
-    public Made make(long person, String door, String title, OffsetDateTime until) {
+    public NewToken make(long person, String door, String title, OffsetDateTime until) {
         var secret = Secret.random();
         var token = sql.insertInto(TOKEN)
                 .set(TOKEN.PERSON_ID, person)
@@ -66,11 +66,11 @@ public final class Tokens {
                 .set(TOKEN.UNTIL, until)
                 .returning()
                 .fetchSingle(Tokens::kept);
-        return new Made(token, secret);
+        return new NewToken(token, secret);
     }
 
     /** The tokens of a person, the latest first. */
-    public List<Kept> of(long person) {
+    public List<Token> of(long person) {
         return sql.selectFrom(TOKEN)
                 .where(TOKEN.PERSON_ID.eq(person))
                 .orderBy(TOKEN.ID.desc())
@@ -83,7 +83,7 @@ public final class Tokens {
     }
 
     /** The token of that identity, if it is that person's. */
-    public Optional<Kept> find(long person, long id) {
+    public Optional<Token> find(long person, long id) {
         return sql.selectFrom(TOKEN).where(own(person, id)).fetchOptional(Tokens::kept);
     }
 
@@ -93,7 +93,7 @@ public final class Tokens {
     }
 
     /** The token of that secret that has not expired; it is noted, to the minute, that it was used. */
-    public Optional<Kept> used(Secret secret) {
+    public Optional<Token> used(Secret secret) {
         var token = sql.select(TOKEN.asterisk())
                 .from(TOKEN)
                 .join(PERSON)

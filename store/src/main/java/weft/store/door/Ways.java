@@ -35,11 +35,12 @@ public final class Ways {
 
     private final Definitions definitions;
 
-    private final Cache<String, Made> made =
+    private final Cache<String, MadeForm> made =
             Caffeine.newBuilder().maximumSize(MOST).build();
 
     /** What was made of a form by a door as it is kept, whose columns are called in the other as the table calls them. */
-    private record Made(ReadyForm form, Door kept, Door door, Narrowing narrowing, ReadyForm saving, ShownForm shown) {}
+    private record MadeForm(
+            ReadyForm form, Door kept, Door door, Narrowing narrowing, ReadyForm saving, ShownForm shown) {}
 
     /** On those forms and tables. */
     public Ways(Definitions definitions) {
@@ -99,7 +100,7 @@ public final class Ways {
         return form.table().definition().shownOnly() ? pass.onlySeeing() : pass;
     }
 
-    private SeenTable part(Made ready, Pass pass, LocalDateTime now) {
+    private SeenTable part(MadeForm ready, Pass pass, LocalDateTime now) {
         var table = ready.form().table();
         var columns = ready.narrowing().table();
         var conditions =
@@ -136,7 +137,7 @@ public final class Ways {
     }
 
     @SuppressWarnings("ReferenceEquality") // A form made ready anew is another one.
-    private Made made(ReadyForm form, Door door) {
+    private MadeForm made(ReadyForm form, Door door) {
         var key = door.id() + " " + form.document().revision();
         var there = made.getIfPresent(key);
         if (there != null && there.form() == form && there.kept().equals(door)) {
@@ -148,12 +149,12 @@ public final class Ways {
     }
 
     /** Makes a form ready by a door. */
-    private Made make(ReadyForm form, Door kept) {
+    private MadeForm make(ReadyForm form, Door kept) {
         var table = form.table().definition();
         var door = kept.following(table);
         var narrowing = Narrowing.of(form.form(), table, door);
         var document = form.document();
-        return new Made(
+        return new MadeForm(
                 form,
                 kept,
                 door,

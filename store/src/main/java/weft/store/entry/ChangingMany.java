@@ -100,7 +100,7 @@ public final class ChangingMany {
      *
      * @param id by which it can be taken back; empty when nothing was written
      */
-    public record Outcome(OptionalLong id, List<Change> changes, List<Left> left) {}
+    public record ManyChanged(OptionalLong id, List<Change> changes, List<Left> left) {}
 
     private record Ready(Wanted wanted, Change change, EntryWriter.Part part) {}
 
@@ -111,7 +111,7 @@ public final class ChangingMany {
      * @param keeps whether anything is written; else it is only said what would be
      * @throws Stale when somebody changed one of them meanwhile; nothing is changed then
      */
-    public Outcome set(Way door, List<StoredRow> meant, List<Setting> settings, boolean keeps) {
+    public ManyChanged set(Way door, List<StoredRow> meant, List<Setting> settings, boolean keeps) {
         var left = new ArrayList<Left>();
         var wanted = new ArrayList<Wanted>();
         var rows = Batch.remembering(saving.rows(door.saving()));
@@ -119,10 +119,10 @@ public final class ChangingMany {
             wanted(door, record, settings, rows, left).ifPresent(wanted::add);
         }
         if (wanted.isEmpty()) {
-            return new Outcome(OptionalLong.empty(), List.of(), left);
+            return new ManyChanged(OptionalLong.empty(), List.of(), left);
         }
         var outcome = keeps ? change(wanted) : rehearse(wanted);
-        return new Outcome(
+        return new ManyChanged(
                 outcome.id(),
                 outcome.changes(),
                 Stream.concat(left.stream(), outcome.left().stream()).toList());
@@ -175,14 +175,14 @@ public final class ChangingMany {
         return typed;
     }
 
-    private Outcome rehearse(List<Wanted> wanted) {
+    private ManyChanged rehearse(List<Wanted> wanted) {
         var left = new ArrayList<Left>();
         var ready = ready(wanted, left);
-        return new Outcome(
+        return new ManyChanged(
                 OptionalLong.empty(), ready.stream().map(Ready::change).toList(), left);
     }
 
-    private Outcome change(List<Wanted> wanted) {
+    private ManyChanged change(List<Wanted> wanted) {
         try {
             // What was lost in a race is seen at the next try.
             return Attempts.of(() -> changed(wanted), e -> e instanceof NotSaved);
@@ -192,14 +192,14 @@ public final class ChangingMany {
         }
     }
 
-    private Outcome changed(List<Wanted> wanted) {
+    private ManyChanged changed(List<Wanted> wanted) {
         var left = new ArrayList<Left>();
         var ready = ready(wanted, left);
         if (ready.isEmpty()) {
-            return new Outcome(OptionalLong.empty(), List.of(), left);
+            return new ManyChanged(OptionalLong.empty(), List.of(), left);
         }
         var changed = writer.changeAll(ready.stream().map(Ready::part).toList());
-        return new Outcome(
+        return new ManyChanged(
                 OptionalLong.of(changed.id()), ready.stream().map(Ready::change).toList(), left);
     }
 

@@ -67,7 +67,7 @@ public final class Looking {
      * @param examples some of those, by row
      * @param next where the next look goes on; empty when all were looked at
      */
-    public record Looked(long looked, long broken, List<Broken> examples, Optional<String> next) {}
+    public record Look(long looked, long broken, List<Broken> examples, Optional<String> next) {}
 
     /**
      * Looks with a check, or with what is to hold between records.
@@ -77,7 +77,7 @@ public final class Looking {
      * @param most how long pages are read; the next look goes on from there
      * @throws Faults when the rule is another one, or can't be followed in this form
      */
-    public Looked look(ReadyForm form, Declaration rule, Optional<String> after, long from, Duration most) {
+    public Look look(ReadyForm form, Declaration rule, Optional<String> after, long from, Duration most) {
         return switch (rule) {
             case Between(var constraint) -> between(form, constraint, from);
             case Check check -> check(form, check, after, from, most);
@@ -86,7 +86,7 @@ public final class Looking {
         };
     }
 
-    private Looked check(ReadyForm form, Check check, Optional<String> after, long from, Duration most) {
+    private Look check(ReadyForm form, Check check, Optional<String> after, long from, Duration most) {
         var plan = definitions.planned(form, Rules.of(check));
         if (plan.checks().isEmpty()) {
             throw new Faults("rule", plan.faults().getFirst().sentence());
@@ -105,7 +105,7 @@ public final class Looking {
                 .orElseGet(() -> byPages(form, plan, after, most));
     }
 
-    private Looked between(ReadyForm form, Constraint constraint, long from) {
+    private Look between(ReadyForm form, Constraint constraint, long from) {
         return whole(form, breaks.of(constraint, form.table(), from, SHOWN), _ -> "");
     }
 
@@ -113,14 +113,14 @@ public final class Looking {
         String of(StoredRow record);
     }
 
-    private Looked whole(ReadyForm form, Breaks.Found found, Saying said) {
+    private Look whole(ReadyForm form, Breaks.Found found, Saying said) {
         var examples = found.shown().stream()
                 .map(record -> new Broken(record, said.of(record)))
                 .toList();
-        return new Looked(tables.rows(form.table()), found.broken(), examples, Optional.empty());
+        return new Look(tables.rows(form.table()), found.broken(), examples, Optional.empty());
     }
 
-    private Looked byPages(ReadyForm form, EntryPlan plan, Optional<String> after, Duration most) {
+    private Look byPages(ReadyForm form, EntryPlan plan, Optional<String> after, Duration most) {
         var rows = records.rowsOf(form.table(), definitions);
         var examples = new ArrayList<Broken>();
         long looked = 0;
@@ -141,6 +141,6 @@ public final class Looking {
             }
             from = page.next().map(Cursor::wire);
         } while (from.isPresent() && System.nanoTime() - began < most.toNanos());
-        return new Looked(looked, broken, List.copyOf(examples), from);
+        return new Look(looked, broken, List.copyOf(examples), from);
     }
 }

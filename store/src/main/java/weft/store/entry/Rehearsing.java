@@ -24,7 +24,7 @@ import weft.core.value.Wire;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter.Done;
-import weft.store.record.EntryWriter.Kept;
+import weft.store.record.EntryWriter.Written;
 import weft.store.record.Records;
 import weft.store.record.Stale;
 import weft.store.table.SeenTable;
@@ -51,7 +51,7 @@ public final class Rehearsing {
      * @param would what would be written; when something is in the way, what would be if that were let through
      * @param lines the run sheet
      */
-    public record Rehearsed(Optional<Kept> kept, Findings findings, Kept would, List<Trace.Line> lines) {}
+    public record Rehearsed(Optional<Written> kept, Findings findings, Written would, List<Trace.Line> lines) {}
 
     /**
      * A practice entry and what came of it.
@@ -60,7 +60,7 @@ public final class Rehearsing {
      */
     public record Practised(Practice practice, boolean asExpected, String words) {}
 
-    private record Run(Assessment assessment, Optional<Kept> kept, Findings findings) {}
+    private record Run(Assessment assessment, Optional<Written> kept, Findings findings) {}
 
     /** Runs a draft. */
     public Rehearsed rehearse(Sent sent) {
@@ -108,7 +108,7 @@ public final class Rehearsing {
      * It is worked out and not tried, since the database would not let it through either: rows are those that come next, 0
      * for a second one of the same table.
      */
-    private Kept letThrough(Sent sent, Assessment assessment) {
+    private Written letThrough(Sent sent, Assessment assessment) {
         var table = sent.form().table();
         var changed = sent.draft().record();
         long row = changed.isEmpty()
@@ -117,7 +117,7 @@ public final class Rehearsing {
                         .orElseThrow()
                         .row();
         var given = new HashSet<>(Set.of(table.definition().name()));
-        return new Kept(
+        return new Written(
                 new StoredRow(0, row, 0, Saving.values(sent.draft(), assessment)),
                 saving.letThrough(sent, assessment, row).stream()
                         .map(write -> new Done(write, row(write, given)))

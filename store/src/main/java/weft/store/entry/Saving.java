@@ -30,7 +30,7 @@ import weft.core.value.Value;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter;
-import weft.store.record.EntryWriter.Kept;
+import weft.store.record.EntryWriter.Written;
 import weft.store.record.Following;
 import weft.store.record.Following.Followed;
 import weft.store.record.NotSaved;
@@ -231,7 +231,7 @@ public final class Saving {
      *
      * @throws Stopped when something is in the way
      */
-    Kept rehearse(Sent sent, Assessment assessment, Trace trace) {
+    Written rehearse(Sent sent, Assessment assessment, Trace trace) {
         var steps = steps(sent, assessment, sent.place(), trace);
         try {
             return writer.rehearse(entry(sent, assessment), steps);

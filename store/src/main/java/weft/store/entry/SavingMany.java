@@ -44,7 +44,7 @@ public final class SavingMany {
      * @param left what is in the way of those that are not saved
      * @param again whether they were saved before, under the same key, and nothing now
      */
-    public record Outcome(Map<Integer, StoredRow> saved, Map<Integer, Findings> left, boolean again) {}
+    public record SavedLines(Map<Integer, StoredRow> saved, Map<Integer, Findings> left, boolean again) {}
 
     /** Something is in the way of some lines. Nothing was written. */
     public static final class LinesStopped extends RuntimeException {
@@ -83,7 +83,7 @@ public final class SavingMany {
      * @throws LinesStopped when something is in the way of one of them, or of each
      * @throws NotSaved when the key was used for another batch
      */
-    public Outcome save(List<Line> lines, Optional<SaveKey> key, boolean passing) {
+    public SavedLines save(List<Line> lines, Optional<SaveKey> key, boolean passing) {
         var late = new TreeMap<Integer, Findings>();
         for (int attempt = 1; ; attempt++) {
             var left = new TreeMap<>(late);
@@ -99,7 +99,7 @@ public final class SavingMany {
                 }
             }
             try {
-                return new Outcome(written(parts), left, false);
+                return new SavedLines(written(parts), left, false);
             } catch (LineStopped stopped) {
                 late.put(stopped.line, stopped.findings);
             } catch (NotSaved refused) {
@@ -125,7 +125,7 @@ public final class SavingMany {
     }
 
     /** The first answer to a batch of that key, with what is in the way of its other lines now. */
-    private Optional<Outcome> before(List<Line> lines, Optional<SaveKey> key) {
+    private Optional<SavedLines> before(List<Line> lines, Optional<SaveKey> key) {
         var table = lines.getFirst().sent().form().table();
         var saved = key.map(known ->
                         writer.keys().linesBefore(table, known, lines.getLast().line()))
@@ -135,7 +135,7 @@ public final class SavingMany {
         }
         var left = new TreeMap<Integer, Findings>();
         parts(lines.stream().filter(line -> !saved.containsKey(line.line())).toList(), left, key);
-        return Optional.of(new Outcome(saved, left, true));
+        return Optional.of(new SavedLines(saved, left, true));
     }
 
     /** What is to be written of each line that nothing is in the way of; the others are left. */

@@ -138,14 +138,14 @@ public final class SavingSheets {
     }
 
     /** Lines as they are sent, held against those that are stored. */
-    private record Looked(Map<String, Sheet.Lines> lines, Map<String, Map<Integer, Optional<StoredRow>>> stale) {
+    private record SeenLines(Map<String, Sheet.Lines> lines, Map<String, Map<Integer, Optional<StoredRow>>> stale) {
 
         Sheet.Lines of(LinesPlan plan) {
             return lines.getOrDefault(plan.item().id(), Sheet.Lines.NONE);
         }
     }
 
-    private Looked looked(Sent sent) {
+    private SeenLines looked(Sent sent) {
         var lines = new LinkedHashMap<String, Sheet.Lines>();
         var stale = new LinkedHashMap<String, Map<Integer, Optional<StoredRow>>>();
         for (var plan : sent.form().plan().lines()) {
@@ -169,10 +169,10 @@ public final class SavingSheets {
                 stale.put(id, changed);
             }
         }
-        return new Looked(lines, stale);
+        return new SeenLines(lines, stale);
     }
 
-    private Sheet said(Sent sent, Looked looked) {
+    private Sheet said(Sent sent, SeenLines looked) {
         var form = sent.form();
         long row = sent.draft().record().isPresent()
                 ? records.find(
@@ -232,7 +232,7 @@ public final class SavingSheets {
         }
     }
 
-    private Following lines(Sent sent, Looked looked, Sheet sheet) {
+    private Following lines(Sent sent, SeenLines looked, Sheet sheet) {
         var plans = sent.form().plan().lines().stream()
                 .filter(plan -> !looked.of(plan).sent().isEmpty())
                 .toList();

@@ -29,26 +29,26 @@ public final class KeptFinds {
      * @param any what is asked of any field, or the empty string
      * @param sort the order, as {@link weft.core.find.Sort#wire()} spells it
      */
-    public record Kept(String name, List<String> where, String any, String sort) {}
+    public record NamedFind(String name, List<String> where, String any, String sort) {}
 
-    private record Asked(List<String> where, String any, String sort) {}
+    private record Question(List<String> where, String any, String sort) {}
 
     /** Every find kept with a door, by name. */
-    public List<Kept> of(String door) {
+    public List<NamedFind> of(String door) {
         return sql.select(KEPT_FIND.NAME, KEPT_FIND.ASKED)
                 .from(KEPT_FIND)
                 .where(KEPT_FIND.DOOR_ID.eq(door))
                 .orderBy(DSL.lower(KEPT_FIND.NAME))
                 .limit(MOST)
                 .fetch(row -> {
-                    var asked = JSON.readValue(row.value2().data(), new TypeReference<Asked>() {});
-                    return new Kept(row.value1(), asked.where(), asked.any(), asked.sort());
+                    var asked = JSON.readValue(row.value2().data(), new TypeReference<Question>() {});
+                    return new NamedFind(row.value1(), asked.where(), asked.any(), asked.sort());
                 });
     }
 
     /** Keeps a find; one of the same name gives way to it. */
-    public void keep(String form, String door, Kept find, String by) {
-        var asked = JSONB.valueOf(JSON.writeValueAsString(new Asked(find.where(), find.any(), find.sort())));
+    public void keep(String form, String door, NamedFind find, String by) {
+        var asked = JSONB.valueOf(JSON.writeValueAsString(new Question(find.where(), find.any(), find.sort())));
         sql.insertInto(KEPT_FIND)
                 .set(KEPT_FIND.FORM_ID, form)
                 .set(KEPT_FIND.DOOR_ID, door)

@@ -125,18 +125,18 @@ public final class Lines {
         var bare =
                 new Table(name, title.isEmpty() ? Names.title(name, 1) : title, List.of(), Table.Placement.AFTER_LAST);
         var read = new ArrayList<QuickLine.Answer>();
-        var made = new ArrayList<QuickLine.Asked>();
+        var made = new ArrayList<QuickLine.QuickField>();
         var table = bare;
         for (var line : lines) {
             var answer = QuickLine.read(line, table, linkable(within), Conventions.DEFAULT);
             read.add(answer);
-            if (answer instanceof QuickLine.Asked asked && asked.made()) {
+            if (answer instanceof QuickLine.QuickField asked && asked.made()) {
                 made.add(asked);
                 table = with(table, asked.column());
             }
         }
         var fields =
-                made.stream().collect(Collectors.toMap(asked -> asked.column().name(), QuickLine.Asked::field));
+                made.stream().collect(Collectors.toMap(asked -> asked.column().name(), QuickLine.QuickField::field));
         var form = FormMaking.from(table, name, Conventions.DEFAULT)
                 .withFields(field -> Optional.ofNullable(fields.get(field.column()))
                         .orElseThrow()
@@ -168,9 +168,9 @@ public final class Lines {
         return after.map(item -> Placing.after(form, item, fields)).orElseGet(() -> Placing.atEnd(form, fields));
     }
 
-    private record Made(Table table, List<Field> fields, List<Check.Rule> checks) {}
+    private record MadeFields(Table table, List<Field> fields, List<Check.Rule> checks) {}
 
-    private static Made made(
+    private static MadeFields made(
             List<String> lines, Form form, Table before, Function<String, Optional<Table>> linkable, boolean empty) {
         var fields = new ArrayList<Field>();
         var checks = new ArrayList<Check.Rule>();
@@ -178,7 +178,7 @@ public final class Lines {
         for (var line : lines) {
             switch (QuickLine.read(line, table, linkable, form.conventions())) {
                 case QuickLine.Unclear(var sentence) -> throw unclear(lines, line, sentence);
-                case QuickLine.Asked(var field, var column, var made, var checked, var _) -> {
+                case QuickLine.QuickField(var field, var column, var made, var checked, var _) -> {
                     checks.addAll(checked);
                     if (made) {
                         table = with(table, column.required(column.required() && empty));
@@ -187,6 +187,6 @@ public final class Lines {
                 }
             }
         }
-        return new Made(table, fields, checks);
+        return new MadeFields(table, fields, checks);
     }
 }

@@ -23,7 +23,7 @@ final class ImportJson {
      *
      * @param offers files brought in by an earlier Weft have none
      */
-    private record Kept(
+    private record ImportDocument(
             String name,
             String title,
             ColumnType type,
@@ -39,10 +39,10 @@ final class ImportJson {
             @Nullable Integer scale,
             @Nullable DayOrder dayOrder) {
 
-        static Kept of(ImportColumn each) {
+        static ImportDocument of(ImportColumn each) {
             var column = each.column();
             var scale = column.scale();
-            return new Kept(
+            return new ImportDocument(
                     column.name(),
                     column.title(),
                     column.type(),
@@ -74,11 +74,12 @@ final class ImportJson {
     }
 
     static String write(List<ImportColumn> columns) {
-        return Json.MAPPER.writeValueAsString(columns.stream().map(Kept::of).toList());
+        return Json.MAPPER.writeValueAsString(
+                columns.stream().map(ImportDocument::of).toList());
     }
 
     static List<ImportColumn> read(String json) {
-        var kept = Json.MAPPER.readValue(json, new TypeReference<List<Kept>>() {});
+        var kept = Json.MAPPER.readValue(json, new TypeReference<List<ImportDocument>>() {});
         return IntStream.range(0, kept.size())
                 .mapToObj(from -> kept.get(from).column(from))
                 .toList();

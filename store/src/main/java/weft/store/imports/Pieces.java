@@ -26,10 +26,10 @@ final class Pieces {
     private Pieces() {}
 
     /** What was learnt of a file while its bytes were kept. */
-    record Kept(RowFile how, long bytes) {}
+    record StoredFile(RowFile how, long bytes) {}
 
     /** Keeps the bytes and finds out how they are written. */
-    static Kept keep(DSLContext within, String id, InputStream bytes) throws IOException {
+    static StoredFile keep(DSLContext within, String id, InputStream bytes) throws IOException {
         var utf8 = new Utf8Check();
         var beginning = new byte[0];
         long total = 0;
@@ -49,15 +49,15 @@ final class Pieces {
         }
         if (OdsFile.packed(beginning)) {
             OdsFile.check(() -> read(within, id));
-            return new Kept(new OdsFile(0), total);
+            return new StoredFile(new OdsFile(0), total);
         }
         if (JsonFile.begins(new String(beginning, StandardCharsets.UTF_8))) {
-            return new Kept(new JsonFile(), total);
+            return new StoredFile(new JsonFile(), total);
         }
         var charset = utf16(beginning)
                 ? StandardCharsets.UTF_16
                 : utf8.holds() ? StandardCharsets.UTF_8 : Charset.forName("windows-1252");
-        return new Kept(new CsvFile(charset, CsvFile.separatorOf(new String(beginning, charset))), total);
+        return new StoredFile(new CsvFile(charset, CsvFile.separatorOf(new String(beginning, charset))), total);
     }
 
     private static boolean utf16(byte[] beginning) {

@@ -19,7 +19,7 @@ import java.util.UUID;
 record Account(String name, boolean lent) {
 
     /** What a command left behind. */
-    record Outcome(int status, String output) {
+    record CommandResult(int status, String output) {
         boolean ok() {
             return status == 0;
         }
@@ -69,7 +69,7 @@ record Account(String name, boolean lent) {
     }
 
     /** Runs a command as this account and waits for it. */
-    Outcome run(List<String> command) {
+    CommandResult run(List<String> command) {
         var whole = new ArrayList<String>();
         if (lent) {
             whole.addAll(List.of("runuser", "-u", name, "--"));
@@ -87,7 +87,7 @@ record Account(String name, boolean lent) {
                                 Path.of("/dev/null").toFile()))
                         .start();
                 int status = process.waitFor();
-                return new Outcome(status, Files.readString(output));
+                return new CommandResult(status, Files.readString(output));
             } finally {
                 Files.delete(output);
             }

@@ -104,24 +104,24 @@ public final class EntryWriter {
      * @param then what the Desk does then
      * @param again whether that was done before, under the same key, and nothing now
      */
-    public record Kept(StoredRow record, List<Done> beside, List<Then> then, boolean again) {
+    public record Written(StoredRow record, List<Done> beside, List<Then> then, boolean again) {
 
         /** Of one that is written now, alone. */
-        static Kept alone(StoredRow record) {
-            return new Kept(record, List.of(), List.of(), false);
+        static Written alone(StoredRow record) {
+            return new Written(record, List.of(), List.of(), false);
         }
 
         /** Of one that was written before. */
-        static Kept before(StoredRow record) {
-            return new Kept(record, List.of(), List.of(), true);
+        static Written before(StoredRow record) {
+            return new Written(record, List.of(), List.of(), true);
         }
     }
 
     /** A rehearsal is over, and all of it is undone. */
     private static final class Over extends RuntimeException {
-        private final transient Kept kept;
+        private final transient Written kept;
 
-        Over(Kept kept) {
+        Over(Written kept) {
             super("over", null, false, false);
             this.kept = kept;
         }
@@ -135,11 +135,11 @@ public final class EntryWriter {
      * @throws Stale when the record is not what was seen
      * @throws TableChanged when the table is another one than the entry is for
      */
-    public Kept save(Entry entry, Following following) {
-        return keys.once(entry.table(), entry.key(), Kept::before, () -> {
+    public Written save(Entry entry, Following following) {
+        return keys.once(entry.table(), entry.key(), Written::before, () -> {
             try {
                 return entry.alone() && following.nothing()
-                        ? Kept.alone(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()))
+                        ? Written.alone(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()))
                         : together(entry.table(), within -> write(within, entry, following));
             } catch (SQLException e) {
                 throw refused(entry.table(), e);
@@ -164,7 +164,7 @@ public final class EntryWriter {
      * @throws NotSaved as a single one; which of them is refused is not known
      * @throws TableChanged when the table is another one than they are for
      */
-    public List<Kept> saveAll(List<Part> parts) {
+    public List<Written> saveAll(List<Part> parts) {
         var table = parts.getFirst().entry().table();
         try {
             return together(table, within -> writeAll(within, table, parts));
@@ -174,7 +174,7 @@ public final class EntryWriter {
     }
 
     /** Changes that were made as one, under the identity by which they are taken back. */
-    public record Changed(long id, List<Kept> records) {}
+    public record Changed(long id, List<Written> records) {}
 
     /**
      * Writes changes of records of one table, and what goes with each, all together or not at all, so that they can be taken back
@@ -192,7 +192,7 @@ public final class EntryWriter {
                         within,
                         first.table(),
                         first.by(),
-                        kept.stream().map(Kept::record).toList());
+                        kept.stream().map(Written::record).toList());
                 return new Changed(id, kept);
             });
         } catch (DataAccessException e) {
@@ -200,7 +200,7 @@ public final class EntryWriter {
         }
     }
 
-    private List<Kept> writeAll(DSLContext within, StoredTable table, List<Part> parts) {
+    private List<Written> writeAll(DSLContext within, StoredTable table, List<Part> parts) {
         if (parts.stream().allMatch(Part::alone)) {
             var many = parts.stream()
                     .map(part ->
@@ -208,7 +208,7 @@ public final class EntryWriter {
                     .toList();
             var by = parts.getFirst().entry().by();
             return within.connectionResult(connection -> lanes.save(connection, table, many, by)).stream()
-                    .map(Kept::alone)
+                    .map(Written::alone)
                     .toList();
         }
         takeTurns(within, parts);
@@ -225,7 +225,7 @@ public final class EntryWriter {
     }
 
     /** Writes it all, with the database's last word, and undoes it. Nothing is kept, and nobody is told. */
-    public Kept rehearse(Entry entry, Following following) {
+    public Written rehearse(Entry entry, Following following) {
         try {
             return sql.transactionResult(inner -> {
                 throw new Over(write(inner.dsl(), entry, following));
@@ -247,12 +247,12 @@ public final class EntryWriter {
                 .orElseGet(() -> TableChanged.or(e, new DataAccessException("save", e)));
     }
 
-    private Kept write(DSLContext within, Entry entry, Following following) {
+    private Written write(DSLContext within, Entry entry, Following following) {
         takeTurns(within, List.of(new Part(entry, following)));
         return written(within, entry, following);
     }
 
-    private Kept written(DSLContext within, Entry entry, Following following) {
+    private Written written(DSLContext within, Entry entry, Following following) {
         var record = entry.record().isPresent() && entry.values().isEmpty()
                 ? Records.unchanged(within, entry.table(), entry.record().getAsLong())
                 : entry.record().isPresent()
@@ -273,7 +273,8 @@ public final class EntryWriter {
             done.add(new Done(write, write(within, entry, record, write)));
         }
         following.keeping().ifPresent(each -> each.keep(within, record));
-        return new Kept(record, List.copyOf(done), followed.map(Followed::then).orElse(List.of()), false);
+        return new Written(
+                record, List.copyOf(done), followed.map(Followed::then).orElse(List.of()), false);
     }
 
     /** Takes the row counters of all tables that may get a row, always in one order, so that no two entries wait in a circle. */

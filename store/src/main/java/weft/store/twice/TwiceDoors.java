@@ -27,7 +27,7 @@ final class TwiceDoors {
             return there;
         }
         var found = doors.of(form).stream()
-                .map(Doors.Kept::door)
+                .map(Doors.StoredDoor::door)
                 .filter(door -> door.twice().isPresent())
                 .toList();
         now.put(form, found);

@@ -56,7 +56,7 @@ public final class Figures {
      * @param to the last day
      * @param person whose; empty for everybody's
      */
-    public record Asked(String form, StoredTable table, LocalDate from, LocalDate to, Optional<String> person) {
+    public record Scope(String form, StoredTable table, LocalDate from, LocalDate to, Optional<String> person) {
 
         private Condition days() {
             return WORK.FORM_ID.eq(form).and(WORK.DAY.between(from, to)).and(whose(WORK.PERSON));
@@ -161,7 +161,7 @@ public final class Figures {
     }
 
     /** The figures asked for. */
-    public All of(Asked asked) {
+    public All of(Scope asked) {
         var days = new TreeMap<LocalDate, Keyed>();
         var hours = new TreeMap<Integer, Keyed>();
         sql.select(WORK.DAY, WORK.CLASS, WORK.WHAT, DSL.sum(WORK.TIMES).cast(SQLDataType.BIGINT))
@@ -183,7 +183,7 @@ public final class Figures {
         return new Keyed(one.once() + other.once(), one.twice() + other.twice());
     }
 
-    private Map<String, About> about(Asked asked) {
+    private Map<String, About> about(Scope asked) {
         var seconds = new HashMap<String, Map<Integer, Long>>();
         var times = new HashMap<String, Map<What, Long>>();
         sql.select(ABOUT, WHAT, CLASS, TIMES)
@@ -226,7 +226,7 @@ public final class Figures {
         return What.valueOf(wire.toUpperCase(Locale.ROOT));
     }
 
-    private List<OfPerson> persons(Asked asked) {
+    private List<OfPerson> persons(Scope asked) {
         var times = new HashMap<String, Map<What, Long>>();
         sql.select(PERSON, WHAT, TIMES)
                 .from(asked.counted())
@@ -243,7 +243,7 @@ public final class Figures {
     }
 
     /** How many of the entries of those days were changed within a week, by column as it is called now; under nothing, at all. */
-    private Map<String, Long> corrected(Asked asked) {
+    private Map<String, Long> corrected(Scope asked) {
         var table = asked.table();
         var zone = clock.getZone();
         OffsetDateTime from = asked.from().atStartOfDay(zone).toOffsetDateTime();

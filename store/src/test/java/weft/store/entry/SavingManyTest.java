@@ -32,7 +32,7 @@ import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.entry.SavingMany.Line;
 import weft.store.entry.SavingMany.LinesStopped;
-import weft.store.entry.SavingMany.Outcome;
+import weft.store.entry.SavingMany.SavedLines;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
 import weft.store.form.Forms;
@@ -82,7 +82,7 @@ class SavingManyTest {
         return new Line(line, new Sent(form, new Draft(typed, OptionalLong.empty()), "odile"));
     }
 
-    private Outcome all(Line... lines) {
+    private SavedLines all(Line... lines) {
         return saving.save(List.of(lines), Optional.empty(), false);
     }
 
@@ -90,7 +90,7 @@ class SavingManyTest {
         return Optional.of(new SaveKey(key, body.getBytes(StandardCharsets.UTF_8)));
     }
 
-    private List<Long> rowsOf(Outcome outcome) {
+    private List<Long> rowsOf(SavedLines outcome) {
         return outcome.saved().values().stream().map(row -> row.row()).toList();
     }
 
@@ -142,8 +142,8 @@ class SavingManyTest {
     /** Sixteen send batches at once, some the same one, some that cannot all stand: no hole, nothing twice, all or none. */
     @Test
     void batchesOfManyAtOnceAreWholeBlocksWithoutHoles() throws Exception {
-        Callable<List<Outcome>> client = () -> {
-            var outcomes = new ArrayList<Outcome>();
+        Callable<List<SavedLines>> client = () -> {
+            var outcomes = new ArrayList<SavedLines>();
             for (int batch = 0; batch < 5; batch++) {
                 int of = batch;
                 var lines = IntStream.rangeClosed(1, 6)
@@ -164,7 +164,7 @@ class SavingManyTest {
             }
             return outcomes;
         };
-        var all = new ArrayList<Outcome>();
+        var all = new ArrayList<SavedLines>();
         try (var clients = Executors.newFixedThreadPool(16)) {
             for (var outcomes : clients.invokeAll(java.util.Collections.nCopies(16, client))) {
                 all.addAll(outcomes.get());

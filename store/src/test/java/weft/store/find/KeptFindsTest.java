@@ -20,15 +20,15 @@ class KeptFindsTest {
                 .form()
                 .id();
         var finds = new KeptFinds(TestDatabase.get().sql());
-        finds.keep(form, form, new KeptFinds.Kept("b", List.of("site:x, \"y\""), "", "site"), "Odile");
-        finds.keep(form, form, new KeptFinds.Kept("A", List.of(), "perch", "-site"), "Odile");
-        finds.keep(form, form, new KeptFinds.Kept("b", List.of("site:z"), "", "row"), "Bram");
+        finds.keep(form, form, new KeptFinds.NamedFind("b", List.of("site:x, \"y\""), "", "site"), "Odile");
+        finds.keep(form, form, new KeptFinds.NamedFind("A", List.of(), "perch", "-site"), "Odile");
+        finds.keep(form, form, new KeptFinds.NamedFind("b", List.of("site:z"), "", "row"), "Bram");
         assertThat(finds.of(form))
                 .containsExactly(
-                        new KeptFinds.Kept("A", List.of(), "perch", "-site"),
-                        new KeptFinds.Kept("b", List.of("site:z"), "", "row"));
+                        new KeptFinds.NamedFind("A", List.of(), "perch", "-site"),
+                        new KeptFinds.NamedFind("b", List.of("site:z"), "", "row"));
         finds.forget(form, "A");
-        assertThat(finds.of(form)).extracting(KeptFinds.Kept::name).containsExactly("b");
+        assertThat(finds.of(form)).extracting(KeptFinds.NamedFind::name).containsExactly("b");
         assertThat(finds.of("none")).isEmpty();
     }
 }

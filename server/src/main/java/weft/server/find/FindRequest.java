@@ -30,14 +30,15 @@ import weft.store.form.ShownForm;
  * @param refused why others could not, by column
  * @param any what is asked of any field, or the empty string
  */
-public record Asked(List<Condition> conditions, Map<String, String> refused, Optional<View.Anywhere> any, Sort sort) {
+public record FindRequest(
+        List<Condition> conditions, Map<String, String> refused, Optional<View.Anywhere> any, Sort sort) {
 
     /**
      * What is asked of that form.
      *
      * @throws Faults when there is no field to find by, or no such order
      */
-    public static Asked of(
+    public static FindRequest of(
             ShownForm form, List<String> criteria, @Nullable String any, @Nullable String sort, Clock clock) {
         var table = form.seen().definition();
         var reader = new CriterionReader(form.form().conventions(), LocalDateTime.now(clock));
@@ -58,7 +59,7 @@ public record Asked(List<Condition> conditions, Map<String, String> refused, Opt
         }
         // Said in the order of the fields, whatever the order they came in.
         conditions.sort(Comparator.comparing(condition -> form.plan().columns().indexOf(condition.column())));
-        return new Asked(
+        return new FindRequest(
                 conditions,
                 refused,
                 filled(any).map(text -> anywhere(form, reader, text)),
