@@ -48,7 +48,7 @@ class FirstStoryTest {
         page.waitForFileChooser(() -> keys.press("Enter"))
                 .setFiles(new FilePayload(name, "application/octet-stream", file));
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Bring in rows")))
-                .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(30_000));
+                .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(120_000));
     }
 
     @Test
@@ -194,7 +194,7 @@ class FirstStoryTest {
         assertThat(page.getByText("100,000 rows")).isVisible();
         keys.press("Enter");
         assertThat(page.getByRole(AriaRole.TAB).filter(new Locator.FilterOptions().setHasText("100,000 rows")))
-                .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(60_000));
+                .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(120_000));
         page.getByRole(AriaRole.GRID, new Page.GetByRoleOptions().setName("Rows of Large"))
                 .focus();
         keys.press("End");

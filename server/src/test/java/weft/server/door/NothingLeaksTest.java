@@ -41,7 +41,7 @@ class NothingLeaksTest {
     private static final List<String> RIVERS = List.of("Quill", "Marrow", "Tessel");
     private static final int RECORDS = 20;
     private static final int REMOVED = 5;
-    private static final int DOORS = 6;
+    private static final int DOORS = 4;
 
     private static final Map<String, List<String>> BROWSERS = new LinkedHashMap<>();
     private static final List<Stored> ALL = new ArrayList<>();
