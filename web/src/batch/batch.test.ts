@@ -125,6 +125,41 @@ describe("lines", () => {
     expect(new Set(saves().map((each) => each.key)).size).toBe(1);
   });
 
+  it("are sent as they were when more is keyed meanwhile, also after a reload, and that stays to be saved", async () => {
+    let connected = false;
+    const sent = answering(() => (connected ? saved([1, 2]) : undefined));
+    const batch = open();
+    batch.begin();
+    key(batch, "a", "b");
+    batch.save();
+    await settle(600);
+    batch.type(2, "taxon", "c");
+    batch.end();
+    const reopened = open();
+    reopened.begin();
+    connected = true;
+    await settle(10_000);
+    const saves = sent.filter(({ path }) => path.endsWith("/batches"));
+    expect(new Set(saves.map(({ key, body }) => JSON.stringify([key, body]))).size).toBe(1);
+    expect(typed(reopened)).toEqual(["c", ""]);
+    expect(kept.get(PLACE)).not.toContain("sent");
+  });
+
+  it("keep what was typed over one that was on its way, and say that it is saved already", async () => {
+    let connected = false;
+    answering(() => (connected ? saved([1, 2]) : undefined));
+    const batch = open();
+    key(batch, "a", "b");
+    batch.save();
+    await settle(600);
+    batch.type(1, "taxon", "bb");
+    connected = true;
+    await settle(10_000);
+    expect(typed(batch)).toEqual(["bb", ""]);
+    const [line] = batch.snapshot().lines;
+    expect(batch.snapshot().stops.get(line?.id ?? 0)?.[0]?.message).toContain("was saved in row 102");
+  });
+
   it("stay as they were keyed when one is stopped, and the first in the way is shown", async () => {
     answering(() => ({
       status: 422,

@@ -48,12 +48,17 @@ export interface BatchState {
   said: { text: string; tone: "" | "ok" | "stop" | "wait" };
 }
 
+/** Lines on their way: what is sent stays what it is, whatever is typed meanwhile, also through a reload. */
+interface Sent {
+  key: string;
+  body: Schemas["BatchJson"];
+}
+
 interface Kept {
   same: Typed;
   lines: Typed[];
   /** Of a save that is not answered yet. */
-  key?: string;
-  answers?: Typed;
+  sent?: Sent;
 }
 
 type Saved = (saved: BatchSaved, lines: Typed[]) => void;
@@ -88,7 +93,7 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
   private readonly assessing = new Assessing((signal) => this.check(signal));
   private readonly delivery = new Delivery(ANSWER_WITHIN);
   private keeping: ReturnType<typeof setTimeout> | undefined;
-  private key: string | undefined;
+  private sent: Sent | undefined;
   private answers: Typed = {};
   /** What stood here before cells were pasted, until they are read. */
   private before: Line[] | undefined;
@@ -123,14 +128,13 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
       question: [],
       said: { text: "", tone: "" },
     });
-    this.key = kept?.key;
-    this.answers = kept?.answers ?? {};
+    this.sent = kept?.sent;
   }
 
   /** Begins: what was under way when the page went away goes on. */
   begin() {
     window.addEventListener("pagehide", this.keep);
-    if (this.key) this.send();
+    if (this.sent) this.send();
     else if (!this.empty || Object.keys(this.state.same).length > 0) this.assessSoon();
   }
 
@@ -235,7 +239,7 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
 
   private changed(part: Partial<BatchState>) {
     this.answers = {};
-    if (!this.state.sending) this.key = undefined;
+    if (!this.state.sending) this.sent = undefined;
     this.set(part);
     this.keepSoon();
     this.assessSoon();
@@ -251,15 +255,14 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     clearTimeout(this.keeping);
     if (!this.place) return;
     const { same, lines } = this.state;
-    if (this.empty && !this.key && Object.values(same).every((text) => !text)) {
+    if (this.empty && !this.sent && Object.values(same).every((text) => !text)) {
       localStorage.removeItem(this.place);
       return;
     }
     const kept: Kept = {
       same,
       lines: lines.slice(0, blank(lines.at(-1)) ? -1 : undefined).map((line) => line.typed),
-      key: this.key,
-      answers: this.answers,
+      sent: this.sent,
     };
     try {
       localStorage.setItem(this.place, JSON.stringify(kept));
@@ -332,7 +335,7 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     if (this.state.sending) return;
     if (this.empty) return this.say("Nothing is typed in any line yet.", "stop");
     this.answers = { ...this.answers, ...answers };
-    this.key ??= newKey();
+    this.sent ??= { key: newKey(), body: { ...this.body, answers: this.answers } };
     this.keep();
     this.send();
   }
@@ -345,12 +348,11 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
 
   /** Sends the lines under their key until they are answered. */
   private async send() {
-    const key = this.key;
-    if (!key) return;
+    if (!this.sent) return;
+    const { key, body } = this.sent;
     this.assessing.stop();
-    const { lines } = this.state;
+    const lines = sentFrom(this.state.lines, body);
     const params = { path: { door: this.door }, header: { "Idempotency-Key": key } };
-    const body = { ...this.body, answers: this.answers };
     this.set({ sending: "sending", question: [], checking: false });
     try {
       const saved = await this.delivery.of({
@@ -361,26 +363,30 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
         },
       });
       if (!saved) return;
-      this.key = undefined;
+      this.sent = undefined;
       this.done(saved, lines);
     } catch (e) {
       if (!(e instanceof Problem)) throw e;
       // A server that failed each time may have saved them all the same: sent again, they are the same lines still.
-      if (e.status < 500) this.key = undefined;
+      if (e.status < 500) this.sent = undefined;
       this.stopped(e, lines);
     }
   }
 
   private done({ rows, left }: BatchSaved, lines: Line[]) {
-    const gone = new Set(rows.map(({ line }) => lines[line - 1]?.id));
-    const stay = this.state.lines.filter((line) => !gone.has(line.id));
+    const gone = new Map(
+      rows.map(({ line, row }) => [lines[line - 1]?.id, { row, as: lines[line - 1]?.typed }]),
+    );
+    const stay = this.state.lines.filter((line) => !same(line.typed, gone.get(line.id)?.as));
+    // What was typed over a line while it was on its way is not lost, and not taken for another entry unseen.
+    const over = stay.flatMap((line) => pair(line, savedAlready(gone.get(line.id)?.row)));
     this.last = rows.at(-1)?.id;
     this.answers = {};
     this.set({
       sending: "",
       lines: ended(stay.filter((line) => !blank(line))),
       read: new Map(),
-      stops: new Map(left.flatMap(({ line, findings }) => pair(lines[line - 1], findings))),
+      stops: new Map([...left.flatMap(({ line, findings }) => pair(lines[line - 1], findings)), ...over]),
     });
     this.keep();
     const where = inRows(rows.map(({ row }) => row));
@@ -413,7 +419,39 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
   }
 }
 
-const pair = (line: Line | undefined, findings: Finding[]) => (line ? [[line.id, findings] as const] : []);
+const pair = (line: Line | undefined, findings: Finding[]) =>
+  line && findings.length > 0 ? [[line.id, findings] as const] : [];
+
+const same = (one: Typed, other: Typed | undefined) =>
+  other !== undefined &&
+  [...Object.keys(one), ...Object.keys(other)].every(
+    (column) => (one[column] ?? "") === (other[column] ?? ""),
+  );
+
+/** The lines that were sent: those that stand here still, and what has been changed or taken out since as it was. */
+function sentFrom(lines: Line[], { lines: sent }: Schemas["BatchJson"]): Line[] {
+  let at = 0;
+  return sent.map(({ values }) => {
+    const found = lines.findIndex((each, n) => n >= at && same(each.typed, values as Typed));
+    if (found < 0) return line(values as Typed);
+    at = found + 1;
+    return lines[found] ?? line({});
+  });
+}
+
+/** What is said of a line that was typed over while it was on its way. */
+const savedAlready = (row: number | undefined): Finding[] =>
+  row === undefined
+    ? []
+    : [
+        {
+          field: "",
+          code: "stale",
+          severity: "ask",
+          rule: "",
+          message: `This line was saved in row ${row} as it stood before. Change it there, and take it out here.`,
+        },
+      ];
 
 const counted = (lines: number) => (lines === 1 ? "1 line" : `${lines.toLocaleString("en")} lines`);
 

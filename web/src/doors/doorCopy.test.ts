@@ -98,6 +98,24 @@ it("waits for a lost connection, says so meanwhile, and loses nothing", async ()
   expect(copy.snapshot().trouble).toBeUndefined();
 });
 
+it("takes no older version for the newest when answers come out of their order", async () => {
+  const { copy } = await given();
+  const before = came();
+  copy.change({ title: "Mine" });
+  let late: (answer: ReturnType<typeof came>) => void = () => {};
+  server(({ ifMatch, body }) => {
+    if (ifMatch === undefined) return new Promise((resolve) => (late = resolve));
+    stored = { ...stored, ...(body as Partial<DoorAnswer>) };
+    revision++;
+    return came();
+  });
+  const fetching = copy.fetch();
+  await pass(1_000);
+  late(before);
+  await fetching;
+  expect(copy.snapshot().door).toMatchObject({ title: "Mine" });
+});
+
 it("keeps what is refused as it was set, and sends it with what puts it right", async () => {
   const { copy, saves } = await given();
   instead = [400];

@@ -26,6 +26,7 @@ const document = ({ everything: _e, linked: _l, frays: _f, twice, ...door }: Doo
  */
 export class DoorCopy extends Subscribable<DoorState> {
   private tag = "";
+  private revision = 0;
   /** What was changed here and is not saved. */
   private mine: Partial<DoorAnswer> = {};
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -107,7 +108,12 @@ export class DoorCopy extends Subscribable<DoorState> {
   };
 
   private adopt(there: DoorAnswer, { response }: { response: Response }) {
-    this.tag = response.headers.get("ETag") ?? "";
+    const tag = response.headers.get("ETag") ?? "";
+    const revision = Number(tag.replace(/\D/g, ""));
+    // An answer that comes late is of what it was before.
+    if (revision < this.revision) return;
+    this.tag = tag;
+    this.revision = revision;
     this.set({ door: { ...there, ...this.mine }, trouble: undefined });
   }
 }

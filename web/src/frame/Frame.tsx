@@ -7,12 +7,16 @@ import { Me } from "../people/Me";
 import { administers, builds, sessionQuery } from "../people/session";
 import { chooseTheme, currentTheme } from "./theme";
 
-/** Fetched at once, beside the place that is opened, and not before it. */
-const commandBar = import("./CommandBar");
-type CommandBar = Awaited<typeof commandBar>["CommandBar"];
+/** Fetched at once, beside the place that is opened, and not before it; asked for again where that failed. */
+const commandBar = () => import("./CommandBar");
+commandBar().catch(() => {});
+type CommandBar = Awaited<ReturnType<typeof commandBar>>["CommandBar"];
 
 const openCommands = (set: (bar: () => CommandBar) => void) =>
-  commandBar.then(({ CommandBar }) => set(() => CommandBar));
+  commandBar().then(
+    ({ CommandBar }) => set(() => CommandBar),
+    () => {},
+  );
 
 /** All places, for whoever is signed in. */
 export function Frame() {

@@ -142,3 +142,8 @@ export function server(answer: (sent: Sent) => Came | Promise<Came>) {
     vi.spyOn(api, method).mockImplementation(asked as never);
   return all;
 }
+
+/** What the browser's requests are answered with. */
+export function came(status: number, body: unknown) {
+  vi.stubGlobal("fetch", async () => ({ ok: status < 300, status, json: async () => body }));
+}

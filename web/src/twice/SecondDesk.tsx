@@ -115,6 +115,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
     });
   }, [second, fields]);
   useEffect(() => second.watch(fields.map(({ column }) => column)), [second, fields]);
+  useEffect(() => second.stay(), [second]);
   const begun = useRef(false);
   useEffect(() => {
     if (begun.current) return;

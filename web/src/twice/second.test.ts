@@ -122,6 +122,25 @@ it("sends its end again until it is answered, and keeps what is keyed till then"
   expect(pressed).toEqual(["x"]);
 });
 
+it("takes no further paper when its page was left while the end was on its way", async () => {
+  vi.useFakeTimers();
+  let connected = false;
+  const { second, sent } = await given(() => {
+    if (!connected) throw new Error("gone");
+    return { standing: "settled", open: {} };
+  });
+  const leave = second.stay();
+  second.type("taxon", "mayfly");
+  const finishing = second.finish();
+  await vi.advanceTimersByTimeAsync(1_000);
+  leave();
+  connected = true;
+  await vi.advanceTimersByTimeAsync(5_000);
+  await finishing;
+  expect(second.snapshot().done).toBe(1);
+  expect(sent.filter(({ path }) => path.endsWith("/take"))).toHaveLength(1);
+});
+
 it("has what was keyed back with the paper that it was keyed for", async () => {
   const { second } = await given(() => ({ said: "alike" }));
   second.type("taxon", "mayfly");

@@ -72,6 +72,8 @@ export class Second extends Subscribable<SecondState> {
   private choices: Record<string, Schemas["Which"]> = {};
   /** What was keyed while the last paper was being ended: it belongs to the next. */
   private ahead: string[] = [];
+  /** Whether the page is open: one that was left ends what is on its way, and takes no further paper. */
+  private open = true;
   private hands: Hands = { focus: () => {}, at: () => undefined, press: () => {} };
 
   constructor(
@@ -92,6 +94,14 @@ export class Second extends Subscribable<SecondState> {
 
   take(hands: Hands) {
     this.hands = hands;
+  }
+
+  /** Goes on until what it answers with is called. */
+  stay(): () => void {
+    this.open = true;
+    return () => {
+      this.open = false;
+    };
   }
 
   /** Counts how the papers are keyed, in fields of that order; answers what ends it. */
@@ -266,6 +276,7 @@ export class Second extends Subscribable<SecondState> {
       }
       sessionStorage.removeItem(kept(this.door, paper.record));
       this.set({ done: this.state.done + 1 });
+      if (!this.open) return;
       const settled = ended.standing === "settled";
       await this.next();
       this.say(

@@ -93,11 +93,11 @@ public final class Links {
                 found.isEmpty()
                         ? new Refusal.NoRecord(
                                 link.title(),
-                                typed,
+                                Refusal.said(typed),
                                 link.shown().stream().findFirst().map(Column::title))
                         : new Refusal.SeveralRecords(
                                 link.title(),
-                                typed,
+                                Refusal.said(typed),
                                 Optional.of(found.size()).filter(many -> many < MOST),
                                 found.stream().limit(5).map(StoredRow::row).toList()));
     }

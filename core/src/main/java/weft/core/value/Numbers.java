@@ -19,6 +19,9 @@ final class Numbers {
     private static final Pattern POWER = Pattern.compile("[-+]?[0-9]+(?:[.,][0-9]+)?[eE][-+]?[0-9]{1,2}");
     private static final Map<Character, String> FRACTIONS = Map.of('½', "0.5", '¼', "0.25", '¾', "0.75");
 
+    /** What is longer is no number. */
+    private static final int LONGEST = 60;
+
     private final DecimalSign decimalSign;
     private final boolean grouped;
 
@@ -37,7 +40,7 @@ final class Numbers {
      * not the decimal sign only where that can mean nothing else: "1,234" is refused, "1,234,567" and "1,234.5" are not.
      */
     Optional<BigDecimal> read(String text) {
-        if (text.length() > 60) {
+        if (text.length() > LONGEST) {
             return Optional.empty();
         }
         var pointed = pointed(ascii(text));
@@ -65,6 +68,9 @@ final class Numbers {
 
     /** How this reader would have what was meant by something that it does not read; empty when that is not plain. */
     Optional<String> meant(String text) {
+        if (text.length() > LONGEST) {
+            return Optional.empty();
+        }
         var typed = ascii(text);
         var number = POWER.matcher(typed).matches()
                 ? Optional.of(new BigDecimal(typed.replace(',', '.')).toPlainString())

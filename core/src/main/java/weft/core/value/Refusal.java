@@ -4,7 +4,10 @@ import java.util.List;
 import java.util.Optional;
 import weft.core.value.Reading.Reason;
 
-/** Why something typed was not taken, with all that is said of it; {@link RefusalWords} makes the sentence. */
+/**
+ * Why something typed was not taken, with all that is said of it and no more, so that an answer does not grow with what was
+ * sent or with a list; {@link RefusalWords} makes the sentence.
+ */
 public sealed interface Refusal {
 
     /** Something that is no single value, such as a list, where the type takes one. */
@@ -19,8 +22,13 @@ public sealed interface Refusal {
     /** More characters than the type takes. */
     record TooLong(int length, int most) implements Refusal {}
 
-    /** No choice of the list. */
-    record NotListed(String typed, List<String> choices) implements Refusal {}
+    /**
+     * No choice of the list.
+     *
+     * @param choices the first few of it
+     * @param more how many others there are
+     */
+    record NotListed(String typed, List<String> choices, int more) implements Refusal {}
 
     /** Keys, where a picture goes. */
     record NoPicture() implements Refusal {}
@@ -114,6 +122,11 @@ public sealed interface Refusal {
                     NoMoment _,
                     NoAnswer _ -> Reason.UNREADABLE;
         };
+    }
+
+    /** What was typed, as far as it is said. */
+    static String said(String typed) {
+        return typed.length() > 40 ? typed.substring(0, 39) + "…" : typed;
     }
 
     /** It in a plain sentence or two: what is wrong and what would be right. */

@@ -18,8 +18,8 @@ final class RefusalWords {
             case Refusal.Unstorable() -> "There is a character in it that cannot be stored. Type it again.";
             case Refusal.TooLong(int length, int most) ->
                 "It has %,d characters; the most is %,d. Shorten it.".formatted(length, most);
-            case Refusal.NotListed(var typed, var choices) ->
-                "%s is not on the list. Choose %s.".formatted(quoted(typed), listed(choices));
+            case Refusal.NotListed(var typed, var choices, int more) ->
+                "%s is not on the list. Choose %s.".formatted(quoted(typed), listed(choices, more));
             case Refusal.NoPicture() -> "A picture can't be typed. Drop one here, paste it or choose a file.";
             case Refusal.NeitherYesNorNo(var typed) -> quoted(typed) + " is neither yes nor no. Type y or n.";
             case Refusal.EitherWay(var typed, var grouped, var decimal) ->
@@ -66,25 +66,20 @@ final class RefusalWords {
                                 table,
                                 quoted(typed),
                                 rows.stream().map(Object::toString).collect(Collectors.joining(", ")),
-                                cut(typed),
+                                typed,
                                 rows.getFirst());
         };
     }
 
-    private static String listed(List<String> choices) {
-        var shown = choices.subList(0, Math.min(6, choices.size()));
-        return choices.size() > shown.size()
-                ? String.join(", ", shown) + " or one of " + (choices.size() - shown.size()) + " more"
-                : shown.size() < 2
-                        ? String.join("", shown)
-                        : String.join(", ", shown.subList(0, shown.size() - 1)) + " or " + shown.getLast();
+    private static String listed(List<String> choices, int more) {
+        return more > 0
+                ? String.join(", ", choices) + " or one of " + more + " more"
+                : choices.size() < 2
+                        ? String.join("", choices)
+                        : String.join(", ", choices.subList(0, choices.size() - 1)) + " or " + choices.getLast();
     }
 
     private static String quoted(String text) {
-        return "“" + cut(text) + "”";
-    }
-
-    private static String cut(String text) {
-        return text.length() > 40 ? text.substring(0, 39) + "…" : text;
+        return "“" + text + "”";
     }
 }

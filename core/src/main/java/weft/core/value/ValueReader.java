@@ -1,5 +1,7 @@
 package weft.core.value;
 
+import static weft.core.value.Refusal.said;
+
 import java.math.BigDecimal;
 import java.text.Normalizer;
 import java.time.LocalDateTime;
@@ -35,6 +37,9 @@ public final class ValueReader {
     public static final int MOST_DIGITS = 20;
     /** The most decimals of any number. */
     public static final int MOST_DECIMALS = 15;
+
+    /** So many choices of a list are named to somebody who typed none of them. */
+    private static final int SAID = 6;
 
     private static final Set<String> YES = Set.of("y", "yes", "true", "1");
     private static final Set<String> NO = Set.of("n", "no", "false", "0");
@@ -163,7 +168,10 @@ public final class ValueReader {
                 .toList();
         return same.or(() -> starts.size() == 1 ? Optional.of(starts.getFirst()) : Optional.empty())
                 .<Reading>map(choice -> new Read(new Text(choice), choice.equals(text) ? "" : choice))
-                .orElseGet(() -> new Refused(new Refusal.NotListed(text, choices)));
+                .orElseGet(() -> new Refused(new Refusal.NotListed(
+                        said(text),
+                        List.copyOf(choices.subList(0, Math.min(SAID, choices.size()))),
+                        Math.max(0, choices.size() - SAID))));
     }
 
     /** A choice as what is typed is compared with it. */
@@ -187,7 +195,7 @@ public final class ValueReader {
         if (NO.contains(word)) {
             return new Read(new YesNo(false), word.equals("no") ? "" : "no");
         }
-        return new Refused(new Refusal.NeitherYesNorNo(text));
+        return new Refused(new Refusal.NeitherYesNorNo(said(text)));
     }
 
     private Reading whole(String text) {
@@ -197,7 +205,7 @@ public final class ValueReader {
         return numbers.read(text)
                 .map(number -> wholeOf(number, text))
                 .orElseGet(() -> new Refused(new Refusal.NoNumber(
-                        text,
+                        said(text),
                         true,
                         numbers.meant(text).filter(meant -> meant.indexOf('.') < 0 && meant.indexOf(',') < 0))));
     }
@@ -208,8 +216,8 @@ public final class ValueReader {
             return new Read(new Whole(whole), Long.toString(whole).equals(typed) ? "" : Long.toString(whole));
         } catch (ArithmeticException tooMuch) {
             return number.stripTrailingZeros().scale() > 0
-                    ? new Refused(new Refusal.HasDecimals(typed))
-                    : new Refused(new Refusal.TooLarge(typed, Long.MAX_VALUE));
+                    ? new Refused(new Refusal.HasDecimals(said(typed)))
+                    : new Refused(new Refusal.TooLarge(said(typed), Long.MAX_VALUE));
         }
     }
 
@@ -220,7 +228,7 @@ public final class ValueReader {
                         numbers.couldBeThousands(text)
                                 ? numbers.eitherWay(text)
                                 : new Refusal.NoNumber(
-                                        text,
+                                        said(text),
                                         false,
                                         Optional.of(numbers.meant(text)
                                                 .orElse("12 or 7"
@@ -249,7 +257,7 @@ public final class ValueReader {
     private Reading date(String text) {
         return dates.read(text)
                 .<Reading>map(date -> new Read(new Day(date), new Day(date).spoken()))
-                .orElseGet(() -> new Refused(new Refusal.NoDate(text, dates.example())));
+                .orElseGet(() -> new Refused(new Refusal.NoDate(said(text), dates.example())));
     }
 
     private Reading hour(String text) {
@@ -258,7 +266,7 @@ public final class ValueReader {
                     var hour = new Hour(time);
                     return new Read(hour, hour.spoken().equals(text) ? "" : hour.spoken());
                 })
-                .orElseGet(() -> new Refused(new Refusal.NoTime(text)));
+                .orElseGet(() -> new Refused(new Refusal.NoTime(said(text))));
     }
 
     private Reading moment(String text) {
@@ -280,12 +288,12 @@ public final class ValueReader {
             }
         }
         if (dates.read(text).isPresent()) {
-            return new Refused(new Refusal.TimeWanted(text));
+            return new Refused(new Refusal.TimeWanted(said(text)));
         }
         if (Times.read(text, time()).isPresent()) {
-            return new Refused(new Refusal.DateWanted(text, dates.example()));
+            return new Refused(new Refusal.DateWanted(said(text), dates.example()));
         }
-        return new Refused(new Refusal.NoMoment(text, dates.example()));
+        return new Refused(new Refusal.NoMoment(said(text), dates.example()));
     }
 
     private static String withoutComma(String date) {

@@ -8,6 +8,7 @@ import java.time.LocalDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.OptionalInt;
+import java.util.stream.IntStream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.Chars;
@@ -228,7 +229,20 @@ class ValueReaderTest {
         assertThat(READER.read(blank, "B\u00E9al")).isInstanceOf(Read.class);
         assertThat(READER.read(flow, "h")).isInstanceOf(Refused.class);
         assertThat(READER.read(flow, "dry"))
-                .isEqualTo(new Refused(new Refusal.NotListed("dry", List.of("low", "normal", "high", "höchst"))));
+                .isEqualTo(new Refused(new Refusal.NotListed("dry", List.of("low", "normal", "high", "höchst"), 0)));
+    }
+
+    @Test
+    void aRefusalDoesNotGrowWithWhatWasTypedOrWithTheList() {
+        var many = IntStream.range(0, 900).mapToObj(n -> "choice " + n).toList();
+        for (var type : ColumnType.values()) {
+            var kind = new Kind(type, OptionalInt.empty(), many);
+            for (var typed : List.of("x".repeat(60_000), "9".repeat(60_000), "1 Aug 2026 ".repeat(5_000))) {
+                if (READER.read(kind, typed) instanceof Refused(var refusal)) {
+                    assertThat(refusal.toString()).as(type.name()).hasSizeLessThan(300);
+                }
+            }
+        }
     }
 
     @Test

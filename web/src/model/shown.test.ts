@@ -1,0 +1,17 @@
+import { expect, it } from "vitest";
+import { shown } from "./shown";
+
+it("shows a stored value as it would be read", () => {
+  expect([true, false, null, undefined, 0, 7.4].map((value) => shown(value))).toEqual([
+    "yes",
+    "no",
+    "",
+    "",
+    "0",
+    "7.4",
+  ]);
+  expect(shown("2026-08-01T09:30:00", "datetime")).toBe("2026-08-01 09:30");
+  expect(shown("09:30:07", "time")).toBe("09:30:07");
+  expect(shown("12:00:00", "text")).toBe("12:00:00");
+  expect(shown({ id: 1, row: 2, shown: "QB-03" })).toBe("QB-03");
+});
