@@ -158,6 +158,10 @@ describe("lines", () => {
     expect(typed(batch)).toEqual(["bb", ""]);
     const [line] = batch.snapshot().lines;
     expect(batch.snapshot().stops.get(line?.id ?? 0)?.[0]?.message).toContain("was saved in row 102");
+    expect(batch.snapshot().said).toEqual({
+      text: "Saved 2 lines in rows 101 to 102; 1 line typed over meanwhile stays.",
+      tone: "wait",
+    });
   });
 
   it("stay as they were keyed when one is stopped, and the first in the way is shown", async () => {

@@ -389,13 +389,15 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
       stops: new Map([...left.flatMap(({ line, findings }) => pair(lines[line - 1], findings)), ...over]),
     });
     this.keep();
-    const where = inRows(rows.map(({ row }) => row));
-    if (left.length > 0)
-      this.say(
-        `Saved ${counted(rows.length)} in ${where}; ${counted(left.length)} stayed, to be put right.`,
-        "wait",
-      );
-    else this.say(`Saved ${counted(rows.length)} in ${where}`, "ok");
+    const told = [
+      left.length > 0 ? `${counted(left.length)} stayed, to be put right` : "",
+      over.length > 0
+        ? `${counted(over.length)} typed over meanwhile ${over.length === 1 ? "stays" : "stay"}`
+        : "",
+    ].filter(Boolean);
+    const saved = `Saved ${counted(rows.length)} in ${inRows(rows.map(({ row }) => row))}`;
+    if (told.length > 0) this.say(`${[saved, ...told].join("; ")}.`, "wait");
+    else this.say(saved, "ok");
     this.saved(
       { rows, left },
       rows.map(({ line }) => lines[line - 1]?.typed ?? {}),
