@@ -28,7 +28,7 @@ import weft.core.formula.Formula;
 import weft.core.record.StoredRow;
 import weft.core.rule.Check;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
@@ -102,9 +102,9 @@ public record Narrowing(Form saving, Form shown, Table table) {
         }
         var formulas = new ArrayList<>(rules.formulas().stream()
                 .filter(each -> !filled.containsKey(each.target())
-                        || (each.what() != What.DEFAULT && each.what() != What.CALCULATED))
+                        || (each.what() != Decides.DEFAULT && each.what() != Decides.CALCULATED))
                 .toList());
-        filled.forEach((column, formula) -> formulas.add(new Derived(column, What.DEFAULT, formula)));
+        filled.forEach((column, formula) -> formulas.add(new Derived(column, Decides.DEFAULT, formula)));
         var fills = rules.fills().stream()
                 .map(fill -> bringing(
                         fill,

@@ -7,7 +7,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import weft.core.find.Sort;
 import weft.core.form.Form.Section;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Table;
@@ -92,7 +92,7 @@ public final class FormMaking {
                         .toList(),
                 rules.fills(),
                 rules.formulas().stream()
-                        .filter(each -> each.what() != What.DISPLAYED && !by.answersTo(each.target()))
+                        .filter(each -> each.what() != Decides.DISPLAYED && !by.answersTo(each.target()))
                         .toList(),
                 rules.choices().stream()
                         .filter(each -> !by.answersTo(each.column()))

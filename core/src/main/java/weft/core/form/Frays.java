@@ -14,7 +14,7 @@ import weft.core.form.Field.Use;
 import weft.core.form.Field.Widget;
 import weft.core.form.Fray.Mend;
 import weft.core.rule.Command;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.Reading;
@@ -69,7 +69,7 @@ public final class Frays {
         found.add(Fray.biting(
                 "gone",
                 field,
-                "%s is threaded to %s, a column that the table has no more. What is typed in it goes nowhere."
+                "%s is threaded to %s, a column that the table has no more. Decides is typed in it goes nowhere."
                         .formatted(called(field), field.column()),
                 loose(field)
                         .map(column -> changed(
@@ -129,7 +129,7 @@ public final class Frays {
     private void hidden(Field field, Column column) {
         boolean numbered = form.rules().numbers().stream().anyMatch(each -> column.answersTo(each.column()));
         form.rules()
-                .formula(column.name(), What.SHOWN)
+                .formula(column.name(), Decides.SHOWN)
                 .filter(_ -> column.required() && !numbered)
                 .ifPresent(formula -> found.add(Fray.biting(
                         "hidden",
@@ -138,7 +138,7 @@ public final class Frays {
                                 .formatted(called(field), formula),
                         new Mend(
                                 "Show it always",
-                                form -> form.ruled(form.rules().without(column.name(), What.SHOWN))))));
+                                form -> form.ruled(form.rules().without(column.name(), Decides.SHOWN))))));
     }
 
     private void begins(Field field, Column column) {
@@ -194,7 +194,7 @@ public final class Frays {
         switch (item) {
             case Calculated shown
             when table.column(shown.column()).isEmpty()
-                    && form.rules().formula(shown.id(), What.DISPLAYED).isEmpty() ->
+                    && form.rules().formula(shown.id(), Decides.DISPLAYED).isEmpty() ->
                 found.add(Fray.biting(
                         "gone",
                         shown,

@@ -63,7 +63,7 @@ final class RuleChanges {
     private void add(Optional<FormLines> lines, Sentence sentence, String so, String before) {
         var about = lines.map(FormLines::id)
                 .orElseGet(() -> sentence.pieces().stream()
-                        .filter(piece -> piece.kind() == Piece.Kind.FIELD)
+                        .filter(piece -> piece.kind() == Piece.Role.FIELD)
                         .flatMap(piece -> form.fieldOf(piece.about()).stream())
                         .map(Field::id)
                         .findFirst()

@@ -7,10 +7,10 @@ package weft.core.rule;
  * @param what what the formula decides
  * @param formula in FEEL
  */
-public record Derived(String target, What what, String formula) implements Declaration {
+public record Derived(String target, Decides what, String formula) implements Declaration {
 
     /** What a formula decides. */
-    public enum What {
+    public enum Decides {
         /** What a new entry has there until something is typed. */
         DEFAULT,
         /** What is always there. */

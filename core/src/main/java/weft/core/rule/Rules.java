@@ -53,7 +53,7 @@ public record Rules(
     }
 
     /** The formula that decides that of the target, or empty. */
-    public Optional<String> formula(String target, Derived.What what) {
+    public Optional<String> formula(String target, Derived.Decides what) {
         return formulas.stream()
                 .filter(each -> each.target().equals(target)
                         && each.what() == what
@@ -78,7 +78,7 @@ public record Rules(
     }
 
     /** The same without the formula that decides that of the target. */
-    public Rules without(String target, Derived.What what) {
+    public Rules without(String target, Derived.Decides what) {
         var others = formulas.stream()
                 .filter(each -> !each.target().equals(target) || each.what() != what)
                 .toList();
@@ -207,8 +207,8 @@ public record Rules(
 
     /** Whether a rule gives new entries a value in that column. */
     public boolean feeds(String column) {
-        return formula(column, Derived.What.DEFAULT).isPresent()
-                || formula(column, Derived.What.CALCULATED).isPresent()
+        return formula(column, Derived.Decides.DEFAULT).isPresent()
+                || formula(column, Derived.Decides.CALCULATED).isPresent()
                 || numbers.stream().anyMatch(each -> each.column().equals(column))
                 || fills.stream()
                         .flatMap(fill -> fill.brings().stream())

@@ -6,10 +6,10 @@ package weft.core.sentence;
  * @param text as it stands in the sentence
  * @param about the column that a field's name means; empty otherwise
  */
-public record Piece(Kind kind, String text, String about) {
+public record Piece(Role kind, String text, String about) {
 
     /** What a part of a sentence is. */
-    public enum Kind {
+    public enum Role {
         /** A word of the grammar, or a sign, with the blanks around it. */
         WORD,
         /** What the rule does, such as "brings". */

@@ -8,7 +8,7 @@ import weft.core.rule.Between;
 import weft.core.rule.Choices;
 import weft.core.rule.Declaration;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Numbering;
 import weft.core.rule.Placed;
@@ -102,9 +102,9 @@ final class SentenceReader {
         var target = name.get();
         if (scan.sign("=")) {
             var formula = scan.needed(scan.formula(CheckReader.tails(scan)));
-            return scan.atEnd() ? Optional.of(new Derived(target, What.CALCULATED, formula)) : Optional.empty();
+            return scan.atEnd() ? Optional.of(new Derived(target, Decides.CALCULATED, formula)) : Optional.empty();
         }
-        for (var what : List.of(What.DEFAULT, What.DISPLAYED, What.SHOWN, What.LOCKED, What.REQUIRED)) {
+        for (var what : List.of(Decides.DEFAULT, Decides.DISPLAYED, Decides.SHOWN, Decides.LOCKED, Decides.REQUIRED)) {
             if (scan.word(SentenceWriter.verb(what))) {
                 return derived(target, what);
             }
@@ -116,7 +116,7 @@ final class SentenceReader {
         return scan.word("is chosen from") ? Optional.of(choices(target)) : Optional.empty();
     }
 
-    private Optional<Declaration> derived(String target, What what) {
+    private Optional<Declaration> derived(String target, Decides what) {
         return Optional.of(scan.ended(new Derived(target, what, scan.needed(scan.formula(_ -> false)))));
     }
 

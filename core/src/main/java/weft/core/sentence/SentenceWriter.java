@@ -20,7 +20,7 @@ import weft.core.rule.Placed;
 import weft.core.rule.Step;
 import weft.core.rule.Step.Setting;
 import weft.core.rule.Step.Steps;
-import weft.core.sentence.Piece.Kind;
+import weft.core.sentence.Piece.Role;
 import weft.core.table.Constraint;
 import weft.core.value.Wire;
 
@@ -62,7 +62,7 @@ final class SentenceWriter {
         return words;
     }
 
-    static String verb(Derived.What what) {
+    static String verb(Derived.Decides what) {
         return switch (what) {
             case DEFAULT -> "begins as";
             case CALCULATED -> "=";
@@ -91,7 +91,7 @@ final class SentenceWriter {
                 field(column);
                 does(" is numbered ");
                 add(
-                        Kind.VALUE,
+                        Role.VALUE,
                         exact
                                         || !pattern.strip().equals(pattern)
                                         || pattern.startsWith("\"")
@@ -114,7 +114,7 @@ final class SentenceWriter {
 
     private void check(Check check) {
         var head = head(check.asks(), check.stays());
-        add(check.asks() ? Kind.ASKS : Kind.STOPS, head.replace(" unless", ""));
+        add(check.asks() ? Role.ASKS : Role.STOPS, head.replace(" unless", ""));
         words(" unless ");
         switch (check.rule()) {
             case Check.AnyOf(var names) -> {
@@ -133,7 +133,7 @@ final class SentenceWriter {
             case Check.Length(var column, int from, int to) -> {
                 field(column);
                 words(" has ");
-                add(Kind.VALUE, to == 0 ? from + " or more" : from == to ? "" + from : from + " to " + to);
+                add(Role.VALUE, to == 0 ? from + " or more" : from == to ? "" + from : from + " to " + to);
                 words(" characters");
             }
             case Check.Matches(var column, var pattern) -> {
@@ -202,7 +202,7 @@ final class SentenceWriter {
             words(" matches ");
             boolean slashed =
                     !exact && !Quotes.hasControls(pattern) && !pattern.contains("/") && !pattern.endsWith("\\");
-            add(Kind.VALUE, slashed ? "/" + pattern + "/" : Quotes.quote(pattern));
+            add(Role.VALUE, slashed ? "/" + pattern + "/" : Quotes.quote(pattern));
         }
     }
 
@@ -341,7 +341,7 @@ final class SentenceWriter {
             case Step.Press(var command) -> does(COMMANDS.getOrDefault(command, Wire.word(command)));
             case Step.Open(var form, var values) -> {
                 does("open ");
-                add(Kind.NAME, !exact && form.matches("[a-z][a-z0-9_-]*") ? form : Quotes.exactly(form));
+                add(Role.NAME, !exact && form.matches("[a-z][a-z0-9_-]*") ? form : Quotes.exactly(form));
                 settings(" with ", values, column -> Names.isShort(column) && !exact ? column : Quotes.exactly(column));
             }
             case Step.SetField(var setting) -> {
@@ -363,19 +363,19 @@ final class SentenceWriter {
             }
             case Step.Send(var to, var subject, var text) -> {
                 does("send to ");
-                add(Kind.VALUE, !exact && to.matches("[^\\s\",:“”\\\\`]+") ? to : Quotes.quote(to));
+                add(Role.VALUE, !exact && to.matches("[^\\s\",:“”\\\\`]+") ? to : Quotes.quote(to));
                 words(" ");
-                add(Kind.TEXT, Quotes.quote(subject));
+                add(Role.TEXT, Quotes.quote(subject));
                 words(" ");
-                add(Kind.TEXT, Quotes.quote(text));
+                add(Role.TEXT, Quotes.quote(text));
             }
             case Step.Say(var text) -> {
                 does("say ");
-                add(Kind.TEXT, Quotes.quote(text));
+                add(Role.TEXT, Quotes.quote(text));
             }
             case Step.Ask(var _, var text, var usual) -> {
                 asks("ask ");
-                add(Kind.TEXT, Quotes.quote(text));
+                add(Role.TEXT, Quotes.quote(text));
                 words(" yes, no or cancel, Enter is " + word(usual));
             }
         }
@@ -385,7 +385,7 @@ final class SentenceWriter {
         var between = joint;
         for (var setting : settings) {
             words(between);
-            add(Kind.NAME, spelled.apply(setting.column()));
+            add(Role.NAME, spelled.apply(setting.column()));
             words(" = ");
             formula(setting.formula());
             between = ", ";
@@ -400,7 +400,7 @@ final class SentenceWriter {
     private void message(String message) {
         if (!message.isEmpty()) {
             words(": ");
-            add(Kind.TEXT, Quotes.quote(message));
+            add(Role.TEXT, Quotes.quote(message));
         }
     }
 
@@ -412,21 +412,21 @@ final class SentenceWriter {
     }
 
     private void field(String column) {
-        pieces.add(new Piece(Kind.FIELD, spelled(column, columns, Optional.empty()), column));
+        pieces.add(new Piece(Role.FIELD, spelled(column, columns, Optional.empty()), column));
     }
 
     private void target(String target) {
-        pieces.add(new Piece(Kind.FIELD, spelled(target, terms.targets(), Optional.empty()), target));
+        pieces.add(new Piece(Role.FIELD, spelled(target, terms.targets(), Optional.empty()), target));
     }
 
     private void table(String name) {
         boolean known = !exact && terms.others().apply(name).isPresent();
-        add(Kind.NAME, known ? name : Quotes.exactly(name));
+        add(Role.NAME, known ? name : Quotes.exactly(name));
     }
 
     /** Columns of other tables go by their own names, all else by what people call it. */
     private void name(String name, Names of) {
-        add(Kind.NAME, spelled(name, of, Optional.of(name)));
+        add(Role.NAME, spelled(name, of, Optional.of(name)));
     }
 
     private String spelled(String name, Names of, Optional<String> preferred) {
@@ -445,33 +445,33 @@ final class SentenceWriter {
                 && BARE_VALUE.matcher(value).matches()
                 && !value.endsWith(":")
                 && (words.isEmpty() || !value.toLowerCase(Locale.ROOT).matches("(.* )?(" + words + ")( .*)?"));
-        add(Kind.VALUE, bare ? value : Quotes.quote(value));
+        add(Role.VALUE, bare ? value : Quotes.quote(value));
     }
 
     private void formula(String formula) {
         boolean bare = !exact && !formula.isEmpty() && formula.strip().equals(formula) && !Quotes.hasControls(formula);
-        add(Kind.FORMULA, bare ? formula : "formula " + Quotes.quote(formula));
+        add(Role.FORMULA, bare ? formula : "formula " + Quotes.quote(formula));
     }
 
     private void words(String words) {
         if (!words.isEmpty()) {
-            add(Kind.WORD, words);
+            add(Role.WORD, words);
         }
     }
 
     private void does(String words) {
-        add(Kind.DOES, words);
+        add(Role.DOES, words);
     }
 
     private void stops(String words) {
-        add(Kind.STOPS, words);
+        add(Role.STOPS, words);
     }
 
     private void asks(String words) {
-        add(Kind.ASKS, words);
+        add(Role.ASKS, words);
     }
 
-    private void add(Kind kind, String text) {
+    private void add(Role kind, String text) {
         pieces.add(new Piece(kind, text, ""));
     }
 }

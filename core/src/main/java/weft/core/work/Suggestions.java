@@ -16,7 +16,7 @@ public final class Suggestions {
     private Suggestions() {}
 
     /** What kind of thing is suggested. */
-    public enum Kind {
+    public enum Habit {
         /** An ask that is nearly always answered with save all the same. */
         WAVED_THROUGH,
         /** A field whose value is nearly always the same. */
@@ -36,7 +36,7 @@ public final class Suggestions {
      *
      * @param about the column, or the id of the rule
      */
-    public record Suggestion(Kind kind, String about, String sentence) {}
+    public record Suggestion(Habit kind, String about, String sentence) {}
 
     /**
      * A rule that asks.
@@ -83,7 +83,7 @@ public final class Suggestions {
         for (var rule : rules) {
             if (rule.asked() >= ENOUGH / 2 && rule.despite() >= NEARLY * rule.asked()) {
                 found.add(new Suggestion(
-                        Kind.WAVED_THROUGH,
+                        Habit.WAVED_THROUGH,
                         rule.id(),
                         "“%s” was answered save all the same %,d of %,d times. Does it ask too often?"
                                 .formatted(rule.words(), rule.despite(), rule.asked())));
@@ -97,40 +97,40 @@ public final class Suggestions {
         boolean known = field.looked() >= ENOUGH;
         if (known && field.filled() == 0 && !field.needed()) {
             found.add(said(
-                    Kind.UNFILLED,
+                    Habit.UNFILLED,
                     field,
                     "%s is empty in each of the last %,d entries. Is it needed?"
                             .formatted(field.label(), field.looked())));
         } else if (known && !field.steady() && field.usually() >= NEARLY * field.looked()) {
             found.add(said(
-                    Kind.SAME,
+                    Habit.SAME,
                     field,
                     "%s is “%s” in %,d of the last %,d entries. Let it begin so, or keep its last value."
                             .formatted(field.label(), field.usual(), field.usually(), field.looked())));
         } else if (known && field.list() > 2 * FEW_CHOICES && field.used() > 0 && field.used() <= FEW_CHOICES) {
             found.add(said(
-                    Kind.FEW_CHOICES,
+                    Habit.FEW_CHOICES,
                     field,
                     "Of the %,d choices of %s no more than %d are in the last %,d entries. Would a shorter list do?"
                             .formatted(field.list(), field.label(), field.used(), field.looked())));
         }
         if (field.entries() >= ENOUGH && field.again() >= OFTEN * field.entries()) {
             found.add(said(
-                    Kind.TYPED_AGAIN,
+                    Habit.TYPED_AGAIN,
                     field,
                     "%s was typed again after a stop in %,d of %,d entries. Would a line of help or another limit save that?"
                             .formatted(field.label(), field.again(), field.entries())));
         }
         if (field.entries() >= ENOUGH && field.back() >= 2 * OFTEN * field.entries()) {
             found.add(said(
-                    Kind.GONE_BACK,
+                    Habit.GONE_BACK,
                     field,
                     "From %s people went back to a field before it %,d times in %,d entries. Does it stand where the paper has it?"
                             .formatted(field.label(), field.back(), field.entries())));
         }
     }
 
-    private static Suggestion said(Kind kind, Field field, String sentence) {
+    private static Suggestion said(Habit kind, Field field, String sentence) {
         return new Suggestion(kind, field.column(), sentence);
     }
 }

@@ -27,7 +27,7 @@ import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.rule.Check;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Rules;
 import weft.core.table.Constraint.NoOverlap;
@@ -65,9 +65,9 @@ class NarrowingTest {
                             Fill.Several.LEAVE,
                             false)),
                     List.of(
-                            new Derived("cost", What.SHOWN, "site != null"),
-                            new Derived("note", What.REQUIRED, "cost = \"y\""),
-                            new Derived("by", What.CALCULATED, "\"by the form\"")),
+                            new Derived("cost", Decides.SHOWN, "site != null"),
+                            new Derived("note", Decides.REQUIRED, "cost = \"y\""),
+                            new Derived("by", Decides.CALCULATED, "\"by the form\"")),
                     List.of(),
                     List.of(),
                     List.of(),

@@ -23,7 +23,7 @@ import weft.core.form.FormMaking;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Rules;
 import weft.core.table.Constraint;
@@ -174,8 +174,8 @@ class BatchTest {
     @Test
     void theLineAboveIsTheEntryBefore() {
         var plan = plan(
-                new Derived("count", What.DEFAULT, "if last.count = null then 1 else last.count + 1"),
-                new Derived("sample", What.DEFAULT, "last.sample"));
+                new Derived("count", Decides.DEFAULT, "if last.count = null then 1 else last.count + 1"),
+                new Derived("sample", Decides.DEFAULT, "last.sample"));
         assertThat(plan.looksBack()).isTrue();
         var lines = List.of(
                 draft(Map.of("sample", "S1", "taxon", "a")),

@@ -21,7 +21,7 @@ import weft.core.form.FormMaking;
 import weft.core.record.StoredRows;
 import weft.core.rule.Check;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Fill.Tie;
 import weft.core.rule.Rules;
@@ -116,11 +116,11 @@ final class Booked {
     static final List<Derived> FORMULAS = List.of(
             new Derived(
                     "days",
-                    What.DEFAULT,
+                    Decides.DEFAULT,
                     "if to_at = null then null else floor((to_at - from_at) / duration(\"P1D\")) + 1"),
-            new Derived("total", What.CALCULATED, "days * charge"),
-            new Derived("remark", What.SHOWN, "total > 10"),
-            new Derived("borrower", What.REQUIRED, "total > 10"));
+            new Derived("total", Decides.CALCULATED, "days * charge"),
+            new Derived("remark", Decides.SHOWN, "total > 10"),
+            new Derived("borrower", Decides.REQUIRED, "total > 10"));
 
     static Rules rules(List<Check> checks, List<Fill> fills, List<Derived> formulas) {
         return new Rules(checks, fills, formulas, List.of(), List.of(), List.of(), List.of());

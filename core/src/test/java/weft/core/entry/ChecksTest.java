@@ -24,7 +24,7 @@ import weft.core.entry.plan.EntryPlan;
 import weft.core.form.FormMaking;
 import weft.core.rule.Check;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Numbering;
 import weft.core.rule.Rules;
 import weft.core.table.Table;
@@ -240,7 +240,8 @@ class ChecksTest {
                 Placement.AFTER_LAST);
         var plan = EntryPlan.of(
                 FormMaking.from(table, "t", Conventions.DEFAULT)
-                        .ruled(rules(List.of(), List.of(), List.of(new Derived("size", What.SHOWN, "kind = \"net\"")))),
+                        .ruled(rules(
+                                List.of(), List.of(), List.of(new Derived("size", Decides.SHOWN, "kind = \"net\"")))),
                 table);
         assertThat(one(ENGINE.assess(plan, draft(Map.of("kind", "pole", "size", "3")), STORED))
                         .message())

@@ -22,7 +22,7 @@ import weft.core.form.FormMaking;
 import weft.core.formula.Formula;
 import weft.core.rule.Check;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
@@ -109,7 +109,7 @@ class LinkedEntryTest {
                         false,
                         "Sample {sample} was taken on {sample.taken_on}.")),
                 List.of(BROUGHT),
-                List.of(new Derived("note", What.DEFAULT, "sample.place + \" \" + sample.number")),
+                List.of(new Derived("note", Decides.DEFAULT, "sample.place + \" \" + sample.number")),
                 List.of());
         var assessment = assess(rules, Map.of("sample", "s-2", "counted_on", "2026-08-01"));
         assertThat(assessment.values())
@@ -140,7 +140,7 @@ class LinkedEntryTest {
         assertThat(plan(rules(
                                 List.of(),
                                 List.of(),
-                                List.of(new Derived("note", What.CALCULATED, "sample.depth")),
+                                List.of(new Derived("note", Decides.CALCULATED, "sample.depth")),
                                 List.of()))
                         .faults())
                 .extracting(EntryPlan.Fault::sentence)

@@ -36,7 +36,7 @@ import weft.core.form.Field;
 import weft.core.record.StoredRow;
 import weft.core.rule.Choices;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Rules;
 import weft.core.value.Value;
@@ -119,10 +119,10 @@ class RulesTest {
                 List.of(),
                 List.of(),
                 List.of(
-                        new Derived("days", What.CALCULATED, "total + 1"),
-                        new Derived("total", What.CALCULATED, "days * 2"),
-                        new Derived("remark", What.CALCULATED, "upper case(borrower)"),
-                        new Derived("kind", What.CALCULATED, "nowhere + 1")))));
+                        new Derived("days", Decides.CALCULATED, "total + 1"),
+                        new Derived("total", Decides.CALCULATED, "days * 2"),
+                        new Derived("remark", Decides.CALCULATED, "upper case(borrower)"),
+                        new Derived("kind", Decides.CALCULATED, "nowhere + 1")))));
         assertThat(plan.faults())
                 .extracting(EntryPlan.Fault::sentence)
                 .anySatisfy(

@@ -26,7 +26,7 @@ import weft.core.form.Item;
 import weft.core.record.StoredRow;
 import weft.core.rule.Check;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Rules;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
@@ -96,7 +96,7 @@ class SheetsTest {
                 .ruled(new Rules(
                         List.of(checks),
                         List.of(),
-                        List.of(new Derived("total", What.CALCULATED, "sum(counts.count)")),
+                        List.of(new Derived("total", Decides.CALCULATED, "sum(counts.count)")),
                         List.of(),
                         List.of(),
                         List.of(),

@@ -49,7 +49,7 @@ class FraysTest {
     }
 
     private static Rules shownOnlyIf(String column, String formula) {
-        var shown = new Derived(column, Derived.What.SHOWN, formula);
+        var shown = new Derived(column, Derived.Decides.SHOWN, formula);
         return new Rules(List.of(), List.of(), List.of(shown), List.of(), List.of(), List.of(), List.of());
     }
 

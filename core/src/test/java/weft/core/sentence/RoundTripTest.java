@@ -122,7 +122,7 @@ class RoundTripTest {
         for (var piece : River.SENTENCES.of(rule).pieces()) {
             boolean bare = piece.text().matches("[A-Za-z][A-Za-z0-9 _-]{2,}");
             boolean known = !typed.endsWith(" = ") && !typed.contains("open ");
-            if (bare && known && (piece.kind() == Piece.Kind.FIELD || piece.kind() == Piece.Kind.NAME)) {
+            if (bare && known && (piece.kind() == Piece.Role.FIELD || piece.kind() == Piece.Role.NAME)) {
                 var begun = typed + piece.text().substring(0, 2);
                 assertThat(River.SENTENCES.completions(begun))
                         .as(begun)
@@ -214,7 +214,7 @@ class RoundTripTest {
     private static Arbitrary<Derived> derived() {
         return Combinators.combine(
                         Arbitraries.oneOf(columns(), Arbitraries.of("total-1", "odd id, `so`")),
-                        Arbitraries.of(Derived.What.class),
+                        Arbitraries.of(Derived.Decides.class),
                         formulas())
                 .as(Derived::new);
     }

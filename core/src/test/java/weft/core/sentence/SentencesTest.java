@@ -233,16 +233,16 @@ class SentencesTest {
                 SENTENCES.of(SENTENCES.read("pH is 6 to 9, else ask \"Rare.\"")).pieces();
         assertThat(pieces)
                 .containsExactly(
-                        new Piece(Piece.Kind.ASKS, "asks", ""),
-                        new Piece(Piece.Kind.WORD, " unless ", ""),
-                        new Piece(Piece.Kind.FIELD, "pH", "ph"),
-                        new Piece(Piece.Kind.WORD, " is between ", ""),
-                        new Piece(Piece.Kind.VALUE, "6", ""),
-                        new Piece(Piece.Kind.WORD, " and ", ""),
-                        new Piece(Piece.Kind.VALUE, "9", ""),
-                        new Piece(Piece.Kind.WORD, ": ", ""),
-                        new Piece(Piece.Kind.TEXT, "\"Rare.\"", ""));
-        assertThat(Arrays.asList(Piece.Kind.values()))
+                        new Piece(Piece.Role.ASKS, "asks", ""),
+                        new Piece(Piece.Role.WORD, " unless ", ""),
+                        new Piece(Piece.Role.FIELD, "pH", "ph"),
+                        new Piece(Piece.Role.WORD, " is between ", ""),
+                        new Piece(Piece.Role.VALUE, "6", ""),
+                        new Piece(Piece.Role.WORD, " and ", ""),
+                        new Piece(Piece.Role.VALUE, "9", ""),
+                        new Piece(Piece.Role.WORD, ": ", ""),
+                        new Piece(Piece.Role.TEXT, "\"Rare.\"", ""));
+        assertThat(Arrays.asList(Piece.Role.values()))
                 .containsAll(pieces.stream().map(Piece::kind).toList());
     }
 }

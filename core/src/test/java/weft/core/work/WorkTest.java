@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import weft.core.work.Suggestions.Field;
-import weft.core.work.Suggestions.Kind;
+import weft.core.work.Suggestions.Habit;
 import weft.core.work.Suggestions.Rule;
 import weft.core.work.Suggestions.Suggestion;
 
@@ -82,14 +82,14 @@ class WorkTest {
         assertThat(of(new Rule("rare", "A pH of {ph} is rare here", 37, 35)))
                 .containsExactly(
                         new Suggestion(
-                                Kind.WAVED_THROUGH,
+                                Habit.WAVED_THROUGH,
                                 "rare",
                                 "“A pH of {ph} is rare here” was answered save all the same 35 of 37 times. Does it ask too often?"));
-        assertThat(of(field(0, 0, 0, 0, 0, 0))).containsExactly(Kind.UNFILLED);
-        assertThat(of(field(990, 960, 0, 9, 0, 0))).containsExactly(Kind.SAME);
-        assertThat(of(field(900, 400, 12, 3, 0, 0))).containsExactly(Kind.FEW_CHOICES);
-        assertThat(of(field(900, 60, 0, 40, 80, 0))).containsExactly(Kind.TYPED_AGAIN);
-        assertThat(of(field(900, 60, 0, 40, 0, 150))).containsExactly(Kind.GONE_BACK);
+        assertThat(of(field(0, 0, 0, 0, 0, 0))).containsExactly(Habit.UNFILLED);
+        assertThat(of(field(990, 960, 0, 9, 0, 0))).containsExactly(Habit.SAME);
+        assertThat(of(field(900, 400, 12, 3, 0, 0))).containsExactly(Habit.FEW_CHOICES);
+        assertThat(of(field(900, 60, 0, 40, 80, 0))).containsExactly(Habit.TYPED_AGAIN);
+        assertThat(of(field(900, 60, 0, 40, 0, 150))).containsExactly(Habit.GONE_BACK);
         assertThat(of(field(900, 400, 6, 3, 0, 0))).as("a short list").isEmpty();
         assertThat(of(field(900, 400, 12, 4, 0, 0))).as("four of them used").isEmpty();
         assertThat(of(field(900, 60, 0, 40, 49, 99))).as("now and then").isEmpty();
@@ -114,7 +114,7 @@ class WorkTest {
         return Suggestions.of(List.of(rule), List.of(PLAIN));
     }
 
-    private static List<Kind> of(Field field) {
+    private static List<Habit> of(Field field) {
         return Suggestions.of(List.of(), List.of(field)).stream()
                 .map(Suggestion::kind)
                 .toList();

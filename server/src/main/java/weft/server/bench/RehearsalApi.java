@@ -47,7 +47,7 @@ class RehearsalApi {
     }
 
     /** What would be written. */
-    enum What {
+    enum WriteKind {
         /** The entry itself. */
         ROW,
         ADDED,
@@ -57,19 +57,20 @@ class RehearsalApi {
     }
 
     /** Something that would be written: a row of this or another table, or a message. Its row is null where there is none, or none yet. */
-    record WriteJson(What what, String table, @Nullable Long row, Map<String, Value> values) {
+    record WriteJson(WriteKind what, String table, @Nullable Long row, Map<String, Value> values) {
         static WriteJson of(Done done) {
             return switch (done.write()) {
                 case Write.Add(var table, var values) ->
-                    new WriteJson(What.ADDED, table, done.row() == 0 ? null : done.row(), values);
-                case Write.AddAll(var table, var rows) -> new WriteJson(What.ADDED, table, done.row(), rows.getFirst());
+                    new WriteJson(WriteKind.ADDED, table, done.row() == 0 ? null : done.row(), values);
+                case Write.AddAll(var table, var rows) ->
+                    new WriteJson(WriteKind.ADDED, table, done.row(), rows.getFirst());
                 case Write.Remove(var table, long _, int _, long _) ->
-                    new WriteJson(What.REMOVED, table, done.row(), Map.of());
+                    new WriteJson(WriteKind.REMOVED, table, done.row(), Map.of());
                 case Write.Change(var table, long _, int _, long _, var values) ->
-                    new WriteJson(What.CHANGED, table, done.row(), values);
+                    new WriteJson(WriteKind.CHANGED, table, done.row(), values);
                 case Write.Message(var to, var subject, var text) ->
                     new WriteJson(
-                            What.MESSAGE,
+                            WriteKind.MESSAGE,
                             "",
                             null,
                             Map.of(
@@ -115,7 +116,7 @@ class RehearsalApi {
         var rehearsed = rehearsing.rehearse(sent);
         var own = rehearsed.would().record();
         var writes = new ArrayList<WriteJson>();
-        writes.add(new WriteJson(What.ROW, sent.form().table().definition().name(), own.row(), own.values()));
+        writes.add(new WriteJson(WriteKind.ROW, sent.form().table().definition().name(), own.row(), own.values()));
         rehearsed.would().beside().forEach(done -> writes.add(WriteJson.of(done)));
         return new RunSheet(
                 rehearsed.kept().map(kept -> kept.record().row()).orElse(null),

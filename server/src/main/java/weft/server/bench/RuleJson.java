@@ -30,7 +30,7 @@ record RuleJson(String key, Declaration.When acts, String text, List<PieceJson> 
      *
      * @param about the column that a field's name means; else empty
      */
-    record PieceJson(Piece.Kind kind, String text, String about) {
+    record PieceJson(Piece.Role kind, String text, String about) {
         private static PieceJson of(Piece piece) {
             return new PieceJson(piece.kind(), piece.text(), piece.about());
         }

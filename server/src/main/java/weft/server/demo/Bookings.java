@@ -20,7 +20,7 @@ import weft.core.form.Form;
 import weft.core.rule.Check;
 import weft.core.rule.Choices;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Fill.Tie;
 import weft.core.rule.Practice;
@@ -122,9 +122,9 @@ final class Bookings {
         var formulas = List.of(
                 new Derived(
                         "days",
-                        What.CALCULATED,
+                        Decides.CALCULATED,
                         "if from_at = null or to_at = null then null else floor(days(date(to_at) - date(from_at))) + 1"),
-                new Derived("charge", What.CALCULATED, "days * day_charge"));
+                new Derived("charge", Decides.CALCULATED, "days * day_charge"));
         var steps = new Steps(
                 Steps.SAVED,
                 List.of(

@@ -23,7 +23,7 @@ import weft.store.form.Forms;
 import weft.store.imports.ImportColumn;
 import weft.store.imports.Imports;
 import weft.store.imports.Imports.OnMisfit;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Entry;
 import weft.store.record.Following;
@@ -127,7 +127,7 @@ public class Demo {
         var form = forms.workingCopy(id).orElseThrow();
         forms.change(form.revision(), FormDocument.checked(change.apply(form.form())), Team.BUILDER);
         forms.publish(id, Team.BUILDER)
-                .ifPresent(version -> team.told(What.FORM_PUBLISHED, id + ", version " + version));
+                .ifPresent(version -> team.told(Deed.FORM_PUBLISHED, id + ", version " + version));
     }
 
     private StoredTable load(Table table, List<List<String>> rows) {

@@ -20,7 +20,7 @@ import weft.core.rule.Check;
 import weft.core.rule.Choices;
 import weft.core.rule.Command;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill.Tie;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
@@ -53,7 +53,7 @@ final class Incidents {
                 "incidents",
                 "Incidents",
                 required(text("site_code", "Site", 6)),
-                required(text("what", "What", 60)),
+                required(text("what", "Decides", 60)),
                 choice("severity", "Severity", SEVERITIES),
                 column("seen_on", "Seen on", ColumnType.DATE),
                 link("sample", "From sample", "samples", "number", "site_name", "taken_on"),
@@ -94,11 +94,11 @@ final class Incidents {
                         "{cost} is more than a repair usually costs.")),
                 List.of(),
                 List.of(
-                        new Derived("status", What.DEFAULT, "\"open\""),
-                        new Derived("seen_on", What.DEFAULT, "today()"),
-                        new Derived("what", What.LOCKED, "status = \"done\""),
-                        new Derived("cost", What.SHOWN, "repair_needed"),
-                        new Derived("cost", What.REQUIRED, "repair_needed and status = \"done\"")),
+                        new Derived("status", Decides.DEFAULT, "\"open\""),
+                        new Derived("seen_on", Decides.DEFAULT, "today()"),
+                        new Derived("what", Decides.LOCKED, "status = \"done\""),
+                        new Derived("cost", Decides.SHOWN, "repair_needed"),
+                        new Derived("cost", Decides.REQUIRED, "repair_needed and status = \"done\"")),
                 List.of(
                         new Choices("site_code", "sites", "code", "name", List.of(), false),
                         new Choices(

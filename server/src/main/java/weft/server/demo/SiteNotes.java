@@ -17,7 +17,7 @@ import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.rule.Command;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Fill.Tie;
 import weft.core.rule.Rules;
@@ -86,8 +86,8 @@ final class SiteNotes {
                                 Fill.Several.LEAVE,
                                 false)),
                         List.of(
-                                new Derived("noted_on", What.DEFAULT, "today()"),
-                                new Derived("noted_by", What.DEFAULT, "person")),
+                                new Derived("noted_on", Decides.DEFAULT, "today()"),
+                                new Derived("noted_by", Decides.DEFAULT, "person")),
                         List.of(),
                         List.of(),
                         List.of(),

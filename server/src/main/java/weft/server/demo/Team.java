@@ -22,7 +22,7 @@ import weft.store.door.Doors;
 import weft.store.find.KeptFinds;
 import weft.store.find.KeptFinds.NamedFind;
 import weft.store.people.Audit;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.Groups;
 import weft.store.people.People;
 
@@ -63,7 +63,7 @@ class Team {
 
     private void group(String name) {
         groups.add(name, name);
-        told(What.GROUP_MADE, name);
+        told(Deed.GROUP_MADE, name);
     }
 
     private void person(String name, String title, String... groups) {
@@ -72,7 +72,7 @@ class Team {
                 Optional.of(passwords.encoded(Passwords.OF_DEMO, name)),
                 true);
         names.put(title, name);
-        told(What.PERSON_MADE, title + " (" + name + "): " + String.join(", ", groups));
+        told(Deed.PERSON_MADE, title + " (" + name + "): " + String.join(", ", groups));
     }
 
     /** What somebody of the group signs in by; those who never do are named as they are. */
@@ -80,7 +80,7 @@ class Team {
         return names.getOrDefault(title, title);
     }
 
-    void told(What what, String about) {
+    void told(Deed what, String about) {
         audit.tell(BUILDER, what, about, "the demo");
     }
 
@@ -198,6 +198,6 @@ class Team {
 
     private void door(Door door) {
         doors.make(door);
-        told(What.DOOR_MADE, door.id() + " of " + door.form());
+        told(Deed.DOOR_MADE, door.id() + " of " + door.form());
     }
 }

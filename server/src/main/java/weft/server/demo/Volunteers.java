@@ -15,7 +15,7 @@ import weft.core.form.Calculated;
 import weft.core.form.Form;
 import weft.core.rule.Check;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Rules;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
@@ -70,7 +70,7 @@ final class Volunteers {
                 new Check("since", new Check.Needs("role", "joined"), true, false, ""));
         var withUs = new Derived(
                 "with_us",
-                What.DISPLAYED,
+                Decides.DISPLAYED,
                 "if joined = null then null else string(years and months duration(joined, today()).years) + \" years\"");
         return form.withSections(sections)
                 .ruled(new Rules(

@@ -33,7 +33,7 @@ import weft.server.form.Copy;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
 import weft.server.http.Signed;
-import weft.server.people.Told;
+import weft.server.people.AuditTrail;
 import weft.store.door.DoorJson;
 import weft.store.door.Doors;
 import weft.store.door.TwiceJson;
@@ -42,7 +42,7 @@ import weft.store.door.Ways.Way;
 import weft.store.form.Definitions;
 import weft.store.form.PlannedForm;
 import weft.store.form.ReadyForm;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.Groups;
 import weft.store.people.People;
 import weft.store.twice.Papers;
@@ -57,7 +57,7 @@ class DoorsApi {
     private final People people;
     private final Groups groups;
     private final Papers papers;
-    private final Told told;
+    private final AuditTrail told;
     private final Clock clock;
 
     DoorsApi(
@@ -67,7 +67,7 @@ class DoorsApi {
             People people,
             Groups groups,
             Papers papers,
-            Told told,
+            AuditTrail told,
             Clock clock) {
         this.doors = doors;
         this.ways = ways;
@@ -219,7 +219,7 @@ class DoorsApi {
     ResponseEntity<DoorAnswer> make(@Copy ReadyForm form, @RequestBody DoorJson asked) {
         var id = form.form().id();
         var kept = doors.make(known(named(asked).door(id)));
-        told.of(What.DOOR_MADE, kept.door().id() + " of " + id);
+        told.of(Deed.DOOR_MADE, kept.door().id() + " of " + id);
         return answer(
                 ResponseEntity.created(
                         URI.create("/api/forms/" + id + "/doors/" + kept.door().id())),
@@ -309,7 +309,7 @@ class DoorsApi {
         }
         try {
             var kept = doors.change(changed, revision);
-            told.of(What.DOOR_CHANGED, door + " of " + form.form().id());
+            told.of(Deed.DOOR_CHANGED, door + " of " + form.form().id());
             return answer(ResponseEntity.ok(), kept, form);
         } catch (Doors.Changed e) {
             throw new Problem(
@@ -326,7 +326,7 @@ class DoorsApi {
                     HttpStatus.PRECONDITION_FAILED, "Somebody else changed this door meanwhile. Load it again.");
         }
         doors.remove(door);
-        told.of(What.DOOR_REMOVED, door + " of " + form.form().id());
+        told.of(Deed.DOOR_REMOVED, door + " of " + form.form().id());
     }
 
     /** A secret address. */
@@ -340,7 +340,7 @@ class DoorsApi {
             throw Problem.refused("Let anybody with the secret address go through this door first.");
         }
         var secret = doors.link(door);
-        told.of(What.DOOR_ADDRESS, door + " of " + form.form().id());
+        told.of(Deed.DOOR_ADDRESS, door + " of " + form.form().id());
         return new Address(request.getRequestURL().toString().replaceFirst("/api/.*", "/l/" + secret.text()));
     }
 

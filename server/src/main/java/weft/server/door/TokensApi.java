@@ -20,10 +20,10 @@ import weft.core.door.Pass;
 import weft.core.door.Person;
 import weft.core.table.Faults;
 import weft.server.http.Problem;
-import weft.server.people.Told;
+import weft.server.people.AuditTrail;
 import weft.store.door.Doors;
 import weft.store.door.Tokens;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.People;
 
 /** Tokens of one's own, by which programs go through a door as oneself. */
@@ -35,10 +35,10 @@ class TokensApi {
     private final Tokens tokens;
     private final Doors doors;
     private final People people;
-    private final Told told;
+    private final AuditTrail told;
     private final Clock clock;
 
-    TokensApi(Tokens tokens, Doors doors, People people, Told told, Clock clock) {
+    TokensApi(Tokens tokens, Doors doors, People people, AuditTrail told, Clock clock) {
         this.tokens = tokens;
         this.doors = doors;
         this.people = people;
@@ -84,7 +84,7 @@ class TokensApi {
                 .flatMap(kept -> Pass.of(kept.door(), new Pass.Comer.Known(person), LocalDateTime.now(clock)))
                 .orElseThrow(() -> new Faults("door", "There is no door “" + asked.door() + "” for you."));
         var made = tokens.make(own(person), asked.door(), title, until(asked.until()));
-        told.of(What.TOKEN_MADE, title + ", for " + asked.door());
+        told.of(Deed.TOKEN_MADE, title + ", for " + asked.door());
         return ResponseEntity.status(HttpStatus.CREATED)
                 .body(TokenJson.of(made.token(), made.secret().text()));
     }
@@ -135,6 +135,6 @@ class TokensApi {
     void remove(Person person, @PathVariable long id) {
         var token = tokens.find(own(person), id).orElseThrow(() -> unknown(id));
         tokens.remove(token.person(), id);
-        told.of(What.TOKEN_REMOVED, token.title());
+        told.of(Deed.TOKEN_REMOVED, token.title());
     }
 }

@@ -24,7 +24,7 @@ import weft.core.table.Column;
 import weft.core.twice.Standing;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
-import weft.server.people.Told;
+import weft.server.people.AuditTrail;
 import weft.server.record.RecordJson;
 import weft.server.record.RecordPage;
 import weft.server.record.TotalJson;
@@ -35,7 +35,7 @@ import weft.store.find.KeptFinds.NamedFind;
 import weft.store.find.Placed;
 import weft.store.find.Views;
 import weft.store.form.ShownForm;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.twice.Papers;
 
 /** The records in view: found, listed, stepped through, exported. */
@@ -45,10 +45,10 @@ class FindApi {
     private final Views views;
     private final KeptFinds finds;
     private final Papers papers;
-    private final Told told;
+    private final AuditTrail told;
     private final Clock clock;
 
-    FindApi(Views views, KeptFinds finds, Papers papers, Told told, Clock clock) {
+    FindApi(Views views, KeptFinds finds, Papers papers, AuditTrail told, Clock clock) {
         this.views = views;
         this.finds = finds;
         this.papers = papers;
@@ -196,7 +196,7 @@ class FindApi {
         };
         var whole = twice ? new KeyedExport(export, rows -> papers.standing(form.seen(), rows)) : export;
         told.of(
-                What.EXPORT_TAKEN,
+                Deed.EXPORT_TAKEN,
                 door.pass().door().id() + " as " + as + (view.words().isEmpty() ? "" : ", by a find"));
         views.each(form.seen(), view, total -> response.setHeader("Weft-Total", Long.toString(total)), whole::write);
         // Only a whole one is closed; whatever breaks it off leaves it open.

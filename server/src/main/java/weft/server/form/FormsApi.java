@@ -25,13 +25,13 @@ import weft.core.form.Fray;
 import weft.core.value.Conventions;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
-import weft.server.people.Told;
+import weft.server.people.AuditTrail;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
 import weft.store.form.FormSchema;
 import weft.store.form.Forms;
 import weft.store.form.ReadyForm;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.table.StoredTable;
 
 /** Form documents: made from tables, worked on, published. */
@@ -40,10 +40,10 @@ public class FormsApi {
 
     private final Forms forms;
     private final Definitions definitions;
-    private final Told told;
+    private final AuditTrail told;
     private final Clock clock;
 
-    FormsApi(Forms forms, Definitions definitions, Told told, Clock clock) {
+    FormsApi(Forms forms, Definitions definitions, AuditTrail told, Clock clock) {
         this.forms = forms;
         this.definitions = definitions;
         this.told = told;
@@ -133,7 +133,7 @@ public class FormsApi {
                 seen.said()
                         ? forms.publish(id, seen.version(), person.name())
                         : forms.publish(id, person.name()).orElseThrow(() -> Problem.unknown("form " + id)));
-        told.of(What.FORM_PUBLISHED, id + ", version " + version.version());
+        told.of(Deed.FORM_PUBLISHED, id + ", version " + version.version());
         return version;
     }
 

@@ -12,7 +12,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.server.http.Problem;
 import weft.store.people.Audit;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.Sessions;
 
 /** Who is signed in, and what was done: for administrators. */
@@ -23,9 +23,9 @@ class AuditApi {
 
     private final Sessions sessions;
     private final Audit audit;
-    private final Told told;
+    private final AuditTrail told;
 
-    AuditApi(Sessions sessions, Audit audit, Told told) {
+    AuditApi(Sessions sessions, Audit audit, AuditTrail told) {
         this.sessions = sessions;
         this.audit = audit;
         this.told = told;
@@ -45,11 +45,11 @@ class AuditApi {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void endSession(@PathVariable String session) {
         var name = sessions.end(session).orElseThrow(() -> Problem.unknown("such session any more"));
-        told.of(What.SESSION_ENDED, name);
+        told.of(Deed.SESSION_ENDED, name);
     }
 
     /** What was done. */
-    record AuditEntry(long id, OffsetDateTime at, String by, Audit.What what, String about, String address) {}
+    record AuditEntry(long id, OffsetDateTime at, String by, Audit.Deed what, String about, String address) {}
 
     /** What was done, the latest first; {@code next} leads on. */
     record AuditJson(List<AuditEntry> entries, @Nullable Long next) {}

@@ -14,7 +14,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.server.http.Problem;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.Groups;
 
 /** Groups of persons: for administrators. */
@@ -22,9 +22,9 @@ import weft.store.people.Groups;
 class GroupsApi {
 
     private final Groups groups;
-    private final Told told;
+    private final AuditTrail told;
 
-    GroupsApi(Groups groups, Told told) {
+    GroupsApi(Groups groups, AuditTrail told) {
         this.groups = groups;
         this.told = told;
     }
@@ -46,7 +46,7 @@ class GroupsApi {
                 .orElse(Optional.ofNullable(asked.name()).orElse(""));
         var name = Optional.ofNullable(asked.name()).orElse(title).strip();
         groups.add(name, title);
-        told.of(What.GROUP_MADE, name);
+        told.of(Deed.GROUP_MADE, name);
         return ResponseEntity.status(HttpStatus.CREATED).body(new GroupJson(name, title.strip(), 0));
     }
 
@@ -58,7 +58,7 @@ class GroupsApi {
         if (!groups.retitle(group, Optional.ofNullable(asked.title()).orElse(group))) {
             throw Problem.unknown("group “" + group + "”");
         }
-        told.of(What.GROUP_CHANGED, group);
+        told.of(Deed.GROUP_CHANGED, group);
         return groups().stream()
                 .filter(each -> each.name().equals(group))
                 .findFirst()
@@ -71,6 +71,6 @@ class GroupsApi {
         if (!groups.remove(group)) {
             throw Problem.unknown("group “" + group + "”");
         }
-        told.of(What.GROUP_REMOVED, group);
+        told.of(Deed.GROUP_REMOVED, group);
     }
 }

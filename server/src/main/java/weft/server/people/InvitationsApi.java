@@ -10,7 +10,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
 import weft.server.http.Problem;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.Invitations;
 import weft.store.people.People;
 import weft.store.people.Secret;
@@ -22,9 +22,9 @@ class InvitationsApi {
     private final Invitations invitations;
     private final Passwords passwords;
     private final SignedIn sessions;
-    private final Told told;
+    private final AuditTrail told;
 
-    InvitationsApi(Invitations invitations, Passwords passwords, SignedIn sessions, Told told) {
+    InvitationsApi(Invitations invitations, Passwords passwords, SignedIn sessions, AuditTrail told) {
         this.invitations = invitations;
         this.passwords = passwords;
         this.sessions = sessions;
@@ -70,7 +70,7 @@ class InvitationsApi {
         var person = invitations
                 .accept(invitation, first, passwords.encoded(given.password(), name))
                 .orElseThrow(InvitationsApi::gone);
-        told.of(person.name(), What.INVITATION_TAKEN, person.title());
+        told.of(person.name(), Deed.INVITATION_TAKEN, person.title());
         sessions.begin(request, person);
         return SessionApi.SessionJson.of(person);
     }

@@ -20,7 +20,7 @@ import org.springframework.security.oauth2.client.registration.ClientRegistratio
 import org.springframework.security.oauth2.core.oidc.user.OidcUser;
 import org.springframework.stereotype.Component;
 import weft.core.table.Faults;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.Groups;
 import weft.store.people.People;
 
@@ -37,7 +37,7 @@ class Issuer {
     private final People people;
     private final Groups known;
     private final SignedIn sessions;
-    private final Told told;
+    private final AuditTrail told;
     private final Settings settings;
     private volatile @Nullable ClientRegistration registration;
 
@@ -55,7 +55,7 @@ class Issuer {
             People people,
             Groups known,
             SignedIn sessions,
-            Told told,
+            AuditTrail told,
             @Value("${weft.oidc.issuer}") String issuer,
             @Value("${weft.oidc.client}") String client,
             @Value("${weft.oidc.secret}") String secret,
@@ -90,7 +90,7 @@ class Issuer {
                 .successHandler((request, response, came) -> came(request, response, came))
                 .failureHandler((request, response, e) -> {
                     LOG.warn("an issuer let nobody in: {}", e.getClass().getSimpleName());
-                    told.of("nobody", What.SIGN_IN_FAILED, "by " + settings.title());
+                    told.of("nobody", Deed.SIGN_IN_FAILED, "by " + settings.title());
                     response.sendRedirect("/?refused");
                 }));
     }
@@ -117,12 +117,12 @@ class Issuer {
         var person = person(user);
         if (person.isEmpty() || person.get().stopped()) {
             SignedIn.end(request);
-            told.of(named(user).orElse("nobody"), What.SIGN_IN_FAILED, "by " + settings.title());
+            told.of(named(user).orElse("nobody"), Deed.SIGN_IN_FAILED, "by " + settings.title());
             response.sendRedirect("/?refused");
             return;
         }
         sessions.begin(request, person.get());
-        told.of(person.get().name(), What.SIGNED_IN, "by " + settings.title());
+        told.of(person.get().name(), Deed.SIGNED_IN, "by " + settings.title());
         response.sendRedirect("/");
     }
 

@@ -18,7 +18,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.server.http.Problem;
 import weft.server.message.Mailing;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.Invitations;
 import weft.store.people.People;
 import weft.store.people.Sessions;
@@ -34,7 +34,7 @@ class PeopleApi {
     private final Passwords passwords;
     private final Sessions sessions;
     private final Mailing mailing;
-    private final Told told;
+    private final AuditTrail told;
 
     PeopleApi(
             People people,
@@ -42,7 +42,7 @@ class PeopleApi {
             Passwords passwords,
             Sessions sessions,
             Mailing mailing,
-            Told told) {
+            AuditTrail told) {
         this.people = people;
         this.invitations = invitations;
         this.passwords = passwords;
@@ -110,7 +110,7 @@ class PeopleApi {
                 Boolean.TRUE.equals(asked.stopped()));
         var password = Optional.ofNullable(asked.password()).map(given -> passwords.encoded(given, name));
         var person = people.add(said, password, false);
-        told.of(What.PERSON_MADE, words(person));
+        told.of(Deed.PERSON_MADE, words(person));
         var invitation = password.isPresent() ? null : invite(person, request);
         return ResponseEntity.created(URI.create("/api/people/" + person.id())).body(PersonJson.of(person, invitation));
     }
@@ -139,7 +139,7 @@ class PeopleApi {
 
                 The address works once, for seven days.
                 """.formatted(person.title(), person.name(), address)));
-        told.of(What.INVITED, words(person));
+        told.of(Deed.INVITED, words(person));
         return address;
     }
 
@@ -170,7 +170,7 @@ class PeopleApi {
         if (stopped || encoded.isPresent()) {
             sessions.endOf(before.name(), "");
         }
-        told.of(stopped && !before.stopped() ? What.PERSON_STOPPED : What.PERSON_CHANGED, words(person));
+        told.of(stopped && !before.stopped() ? Deed.PERSON_STOPPED : Deed.PERSON_CHANGED, words(person));
         return PersonJson.of(people.find(id).orElse(person), null);
     }
 
@@ -180,7 +180,7 @@ class PeopleApi {
         var person = people.find(id).orElseThrow(() -> unknown(id));
         people.remove(id);
         sessions.endOf(person.name(), "");
-        told.of(What.PERSON_REMOVED, words(person));
+        told.of(Deed.PERSON_REMOVED, words(person));
     }
 
     /** An address that works once. */

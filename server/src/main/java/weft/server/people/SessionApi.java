@@ -18,7 +18,7 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
 import weft.core.table.Faults;
 import weft.server.http.Problem;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 import weft.store.people.FailedSignIns;
 import weft.store.people.People;
 import weft.store.people.Sessions;
@@ -33,7 +33,7 @@ class SessionApi {
     private final SignedIn sessions;
     private final Sessions open;
     private final Issuer issuer;
-    private final Told told;
+    private final AuditTrail told;
 
     SessionApi(
             People people,
@@ -42,7 +42,7 @@ class SessionApi {
             SignedIn sessions,
             Sessions open,
             Issuer issuer,
-            Told told) {
+            AuditTrail told) {
         this.people = people;
         this.passwords = passwords;
         this.failures = failures;
@@ -106,7 +106,7 @@ class SessionApi {
         var address = request.getRemoteAddr();
         var wait = failures.wait(given.name(), address);
         if (wait.isPositive()) {
-            told.of(given.name(), What.SIGN_IN_HELD_UP, "");
+            told.of(given.name(), Deed.SIGN_IN_HELD_UP, "");
             return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
                     .header(HttpHeaders.RETRY_AFTER, Long.toString(wait.toSeconds() + 1))
                     .body(ProblemDetail.forStatusAndDetail(
@@ -116,12 +116,12 @@ class SessionApi {
         var person = people.named(given.name());
         if (!passwords.match(given.password(), person) || person.orElseThrow().stopped()) {
             failures.failed(given.name(), address);
-            told.of(given.name(), What.SIGN_IN_FAILED, "");
+            told.of(given.name(), Deed.SIGN_IN_FAILED, "");
             throw new Problem(HttpStatus.UNAUTHORIZED, "The name or the password is not right.");
         }
         failures.passed(given.name(), address);
         sessions.begin(request, person.get());
-        told.of(person.get().name(), What.SIGNED_IN, "");
+        told.of(person.get().name(), Deed.SIGNED_IN, "");
         return ResponseEntity.ok(SessionJson.of(person.get()));
     }
 
@@ -135,7 +135,7 @@ class SessionApi {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void signOut(HttpServletRequest request) {
         if (sessions.person(request).isPresent()) {
-            told.of(What.SIGNED_OUT, "");
+            told.of(Deed.SIGNED_OUT, "");
         }
         SignedIn.end(request);
     }
@@ -153,6 +153,6 @@ class SessionApi {
         }
         people.password(kept.orElseThrow().id(), passwords.encoded(given.password(), person.name()));
         open.endOf(person.name(), request.getSession().getId());
-        told.of(What.PASSWORD_CHANGED, "");
+        told.of(Deed.PASSWORD_CHANGED, "");
     }
 }

@@ -14,19 +14,19 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
 import weft.server.http.Problem;
-import weft.server.people.Told;
+import weft.server.people.AuditTrail;
 import weft.store.adopt.Adoptions;
 import weft.store.adopt.Adoptions.Preview;
-import weft.store.people.Audit.What;
+import weft.store.people.Audit.Deed;
 
 /** Tables that other programs made in the same database: which there are, what adopting one comes to, and doing it. */
 @RestController
 class AdoptionsApi {
 
     private final Adoptions adoptions;
-    private final Told told;
+    private final AuditTrail told;
 
-    AdoptionsApi(Adoptions adoptions, Told told) {
+    AdoptionsApi(Adoptions adoptions, AuditTrail told) {
         this.adoptions = adoptions;
         this.told = told;
     }
@@ -142,7 +142,7 @@ class AdoptionsApi {
                 .adopt(schema, name, title, Optional.ofNullable(asked.key()), person.name())
                 .orElseThrow(() -> unknown(schema, name));
         var table = adopted.table().definition();
-        told.of(What.TABLE_ADOPTED, "%s (%s.%s)".formatted(table.title(), schema, name));
+        told.of(Deed.TABLE_ADOPTED, "%s (%s.%s)".formatted(table.title(), schema, name));
         return ResponseEntity.created(URI.create("/api/tables/" + table.name()))
                 .body(new AdoptedJson(table.name(), adopted.form().id(), adopted.rows(), seconds(adopted.lock())));
     }

@@ -20,8 +20,8 @@ import weft.core.table.Names;
 import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.server.http.Problem;
-import weft.server.people.Told;
-import weft.store.people.Audit.What;
+import weft.server.people.AuditTrail;
+import weft.store.people.Audit.Deed;
 import weft.store.table.Columns;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -32,9 +32,9 @@ class ColumnsApi {
 
     private final Columns columns;
     private final Tables tables;
-    private final Told told;
+    private final AuditTrail told;
 
-    ColumnsApi(Columns columns, Tables tables, Told told) {
+    ColumnsApi(Columns columns, Tables tables, AuditTrail told) {
         this.columns = columns;
         this.tables = tables;
         this.told = told;
@@ -130,7 +130,7 @@ class ColumnsApi {
         }
         columns.delete(table.definition().name());
         told.of(
-                table.adopted().isPresent() ? What.TABLE_LET_GO : What.TABLE_DELETED,
+                table.adopted().isPresent() ? Deed.TABLE_LET_GO : Deed.TABLE_DELETED,
                 title + " (" + table.definition().name() + ")");
     }
 }

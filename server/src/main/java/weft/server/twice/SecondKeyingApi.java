@@ -28,9 +28,9 @@ import weft.server.http.Problem;
 import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.Stopped;
+import weft.store.twice.Compared;
 import weft.store.twice.Papers;
 import weft.store.twice.SecondKeying;
-import weft.store.twice.Told;
 import weft.store.twice.Which;
 
 /** Papers keyed a second time by a door: taken, compared field by field or whole, and ended. What was keyed first is never sent. */
@@ -140,7 +140,7 @@ class SecondKeyingApi {
             @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
             BothJson both) {
 
-        static FieldTold of(Told told) {
+        static FieldTold of(Compared told) {
             return new FieldTold(told.said(), told.both().map(BothJson::of).orElse(null));
         }
     }
@@ -204,7 +204,7 @@ class SecondKeyingApi {
     /** What was keyed first and second. */
     record BothJson(Value first, Value second, String firstWords, String secondWords) {
 
-        static BothJson of(Told.Both both) {
+        static BothJson of(Compared.Both both) {
             return new BothJson(
                     both.first(),
                     both.second(),

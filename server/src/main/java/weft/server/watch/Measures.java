@@ -64,7 +64,7 @@ class Measures implements MeterBinder {
                 "weft.signins.failed",
                 "Failed sign-ins of the last five minutes",
                 audit,
-                of -> of.count(Audit.What.SIGN_IN_FAILED, OF_LATE));
+                of -> of.count(Audit.Deed.SIGN_IN_FAILED, OF_LATE));
         gauge(
                 registry,
                 "weft.indexes.missing",

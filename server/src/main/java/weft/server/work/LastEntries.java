@@ -7,7 +7,7 @@ import weft.core.entry.plan.Node;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
 import weft.core.work.Suggestions;
-import weft.store.work.Count.What;
+import weft.store.work.Count.Measure;
 import weft.store.work.Figures;
 
 /** What the last entries hold in a field, beside how people went through it. */
@@ -41,8 +41,8 @@ final class LastEntries {
                 usual.map(each -> each.getKey().spoken()).orElse(""),
                 usual.map(each -> (long) each.getValue()).orElse(0L),
                 often.size(),
-                all.of("").times(What.ENTRY),
-                of.times(What.RETYPED),
-                of.times(What.BACK));
+                all.of("").times(Measure.ENTRY),
+                of.times(Measure.RETYPED),
+                of.times(Measure.BACK));
     }
 }

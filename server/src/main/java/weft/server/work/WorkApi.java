@@ -32,7 +32,7 @@ import weft.store.form.ReadyForm;
 import weft.store.people.People;
 import weft.store.record.Records;
 import weft.store.work.Count;
-import weft.store.work.Count.What;
+import weft.store.work.Count.Measure;
 import weft.store.work.Figures;
 import weft.store.work.WorkBook;
 
@@ -159,11 +159,11 @@ class WorkApi {
                             door.shown().label(column),
                             WorkJson.of(of.median()),
                             WorkJson.of(of.slowest()),
-                            of.times(What.STOP),
-                            of.times(What.ASK),
-                            of.times(What.DESPITE),
-                            of.times(What.RETYPED),
-                            of.times(What.BACK),
+                            of.times(Measure.STOP),
+                            of.times(Measure.ASK),
+                            of.times(Measure.DESPITE),
+                            of.times(Measure.RETYPED),
+                            of.times(Measure.BACK),
                             ShareJson.of(of.corrected()),
                             ShareJson.of(of.differed()));
                 })
@@ -171,8 +171,8 @@ class WorkApi {
         var rules = door.shown().form().rules().checks().stream()
                 .map(check -> rule(door, check, all))
                 .toList();
-        long entries = whole.times(What.ENTRY);
-        long twice = whole.times(What.AGAIN);
+        long entries = whole.times(Measure.ENTRY);
+        long twice = whole.times(Measure.AGAIN);
         return new WorkJson(
                 asked.from().toString(),
                 asked.to().toString(),
@@ -184,17 +184,17 @@ class WorkApi {
                         entries,
                         twice,
                         (int) all.persons().stream()
-                                .filter(each -> each.times(What.ENTRY) + each.times(What.AGAIN) > 0)
+                                .filter(each -> each.times(Measure.ENTRY) + each.times(Measure.AGAIN) > 0)
                                 .count(),
                         whole.measured(),
                         WorkJson.of(whole.median()),
                         WorkJson.of(whole.slowest()),
                         ShareJson.of(
-                                new Share(Math.min(whole.times(What.HINDERED), whole.measured()), whole.measured())),
+                                new Share(Math.min(whole.times(Measure.HINDERED), whole.measured()), whole.measured())),
                         ShareJson.of(whole.differed()),
                         ShareJson.of(whole.corrected()),
-                        whole.times(What.KEYS),
-                        whole.times(What.LEAST)),
+                        whole.times(Measure.KEYS),
+                        whole.times(Measure.LEAST)),
                 days(asked, all),
                 IntStream.range(0, 24)
                         .mapToObj(hour -> {
@@ -233,11 +233,11 @@ class WorkApi {
         return new WorkJson.OfKeyer(
                 person.name(),
                 title(person.name()),
-                person.times(What.ENTRY),
-                person.times(What.AGAIN),
+                person.times(Measure.ENTRY),
+                person.times(Measure.AGAIN),
                 WorkJson.of(person.anHour()),
-                person.times(What.STOP),
-                person.times(What.ASK),
+                person.times(Measure.STOP),
+                person.times(Measure.ASK),
                 ShareJson.of(person.differed()));
     }
 
@@ -248,9 +248,9 @@ class WorkApi {
                 check.message().isBlank()
                         ? door.shown().plan().sentences().of(check).text()
                         : check.message(),
-                of.times(What.STOP),
-                of.times(What.ASK),
-                of.times(What.DESPITE));
+                of.times(Measure.STOP),
+                of.times(Measure.ASK),
+                of.times(Measure.DESPITE));
     }
 
     private List<WorkJson.Suggested> suggestions(Way door, Figures.All all, List<WorkJson.OfRule> rules) {

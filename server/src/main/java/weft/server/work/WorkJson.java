@@ -115,7 +115,7 @@ record WorkJson(
      * @param kind what kind of thing
      * @param about the column, or the id of the rule
      */
-    record Suggested(Suggestions.Kind kind, String about, String sentence) {}
+    record Suggested(Suggestions.Habit kind, String about, String sentence) {}
 
     static @Nullable Double of(OptionalDouble seconds) {
         return seconds.isPresent() ? Math.round(seconds.getAsDouble() * 10) / 10.0 : null;

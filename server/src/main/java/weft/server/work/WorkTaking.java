@@ -9,7 +9,7 @@ import org.springframework.stereotype.Component;
 import weft.core.rule.Check;
 import weft.store.door.Ways.Way;
 import weft.store.work.Count;
-import weft.store.work.Count.What;
+import weft.store.work.Count.Measure;
 import weft.store.work.WorkBook;
 
 /** Takes down what is done by a door, with what a page counted meanwhile as far as that can be. */
@@ -37,18 +37,18 @@ public class WorkTaking {
 
     /** So many entries were saved. */
     public void entered(Way way, int many) {
-        day(way).entries(What.ENTRY, many);
+        day(way).entries(Measure.ENTRY, many);
     }
 
     /** A paper was keyed a second time. */
     public void keyedAgain(
             Way way, @Nullable WorkTaken taken, String firstBy, List<String> compared, List<String> differing) {
-        day(way).entries(What.AGAIN, 1);
+        day(way).entries(Measure.AGAIN, 1);
         var first = book.now(way.pass().door().form(), firstBy);
-        compared.forEach(column -> first.times(column, What.COMPARED, 1));
-        differing.forEach(column -> first.times(column, What.DIFFERED, 1));
-        first.times("", What.COMPARED, compared.size());
-        first.times("", What.DIFFERED, differing.size());
+        compared.forEach(column -> first.times(column, Measure.COMPARED, 1));
+        differing.forEach(column -> first.times(column, Measure.DIFFERED, 1));
+        first.times("", Measure.COMPARED, compared.size());
+        first.times("", Measure.DIFFERED, differing.size());
         if (taken != null) {
             take(way, taken);
         }
@@ -61,9 +61,9 @@ public class WorkTaking {
     private void take(Way way, WorkTaken taken) {
         var day = day(way);
         took(day, "", taken.seconds());
-        day.times("", What.KEYS, sound(taken.keys()));
-        day.times("", What.LEAST, sound(taken.least()));
-        day.times("", What.HINDERED, Boolean.TRUE.equals(taken.hindered()) ? 1 : 0);
+        day.times("", Measure.KEYS, sound(taken.keys()));
+        day.times("", Measure.LEAST, sound(taken.least()));
+        day.times("", Measure.HINDERED, Boolean.TRUE.equals(taken.hindered()) ? 1 : 0);
         if (taken.fields() != null) {
             taken.fields()
                     .forEach((column, of) ->
@@ -74,9 +74,9 @@ public class WorkTaking {
                     way.saving().form().rules().checks().stream().map(Check::id).collect(Collectors.toSet());
             taken.rules().forEach((id, of) -> {
                 if (known.contains(id)) {
-                    day.times(Count.RULE + id, What.STOP, sound(of.stops()));
-                    day.times(Count.RULE + id, What.ASK, sound(of.asks()));
-                    day.times(Count.RULE + id, What.DESPITE, sound(of.despite()));
+                    day.times(Count.RULE + id, Measure.STOP, sound(of.stops()));
+                    day.times(Count.RULE + id, Measure.ASK, sound(of.asks()));
+                    day.times(Count.RULE + id, Measure.DESPITE, sound(of.despite()));
                 }
             });
         }
@@ -85,11 +85,11 @@ public class WorkTaking {
     private static void field(WorkBook.Day day, String column, WorkTaken.FieldTaken of) {
         took(day, column, of.seconds());
         for (var about : List.of(column, "")) {
-            day.times(about, What.STOP, sound(of.stops()));
-            day.times(about, What.ASK, sound(of.asks()));
-            day.times(about, What.DESPITE, sound(of.despite()));
-            day.times(about, What.RETYPED, sound(of.again()));
-            day.times(about, What.BACK, sound(of.back()));
+            day.times(about, Measure.STOP, sound(of.stops()));
+            day.times(about, Measure.ASK, sound(of.asks()));
+            day.times(about, Measure.DESPITE, sound(of.despite()));
+            day.times(about, Measure.RETYPED, sound(of.again()));
+            day.times(about, Measure.BACK, sound(of.back()));
         }
     }
 

@@ -24,7 +24,7 @@ public final class Audit {
     }
 
     /** What can be looked up. The wire name is the constant in lower case, with hyphens. */
-    public enum What {
+    public enum Deed {
         SIGNED_IN,
         SIGN_IN_FAILED,
         SIGN_IN_HELD_UP,
@@ -60,10 +60,10 @@ public final class Audit {
      * @param about whom or what it was done to, in words; never values of records
      * @param address from where
      */
-    public record Entry(long id, OffsetDateTime at, String by, What what, String about, String address) {}
+    public record Entry(long id, OffsetDateTime at, String by, Deed what, String about, String address) {}
 
     /** Writes down what was done. */
-    public void tell(String by, What what, String about, String address) {
+    public void tell(String by, Deed what, String about, String address) {
         sql.insertInto(AUDIT)
                 .set(AUDIT.BY, cut(by, 100))
                 .set(AUDIT.WHAT, what)
@@ -103,7 +103,7 @@ public final class Audit {
     }
 
     /** How often it was done of late. */
-    public int count(What what, Duration ago) {
+    public int count(Deed what, Duration ago) {
         return sql.fetchCount(
                 AUDIT,
                 AUDIT.WHAT.eq(what).and(AUDIT.AT.gt(OffsetDateTime.now(clock).minus(ago))));

@@ -75,11 +75,11 @@ public final class SecondKeying {
      *
      * @throws NotYours when the paper is not in their hands
      */
-    public Told field(Way way, long record, Column column, Value keyed) {
+    public Compared field(Way way, long record, Column column, Value keyed) {
         var held = papers.held(way, record);
         if (Papers.twice(way).way() != Twice.Way.AT_ONCE
                 || !Papers.compared(way).contains(column)) {
-            return new Told(AtOnce.SAME, Optional.empty());
+            return new Compared(AtOnce.SAME, Optional.empty());
         }
         var tries = new Tries(held.line().tries(), way.saving().table().definition());
         var told = tries.keyed(
@@ -111,7 +111,11 @@ public final class SecondKeying {
      * @param differing those of them in which the keyings differ
      */
     public record Finished(
-            Standing standing, Map<String, Told> open, String firstBy, List<String> compared, List<String> differing) {}
+            Standing standing,
+            Map<String, Compared> open,
+            String firstBy,
+            List<String> compared,
+            List<String> differing) {}
 
     /** How a paper stands that they have keyed a second time; empty when they have not. */
     public Optional<Standing> done(Way way, long record) {
@@ -143,7 +147,7 @@ public final class SecondKeying {
             sql.transaction(inner -> keepSecond(inner.dsl(), way, record, keyed, outcome, Standing.DIFFERING));
             return finished(Standing.DIFFERING, Map.of(), held, compared, differing);
         }
-        var open = new LinkedHashMap<String, Told>();
+        var open = new LinkedHashMap<String, Compared>();
         var tries = new Tries(held.line().tries(), way.saving().table().definition());
         var set = new LinkedHashMap<String, Typed>();
         for (var name : differing) {
@@ -173,7 +177,7 @@ public final class SecondKeying {
 
     private static Finished finished(
             Standing standing,
-            Map<String, Told> open,
+            Map<String, Compared> open,
             Papers.Held held,
             List<Column> compared,
             List<String> differing) {

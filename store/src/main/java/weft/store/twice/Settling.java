@@ -52,7 +52,10 @@ public final class Settling {
      * @param fields by column, what was keyed first and second
      */
     public record Differing(
-            StoredRow record, Map<String, Value> paper, Optional<Pile.Place> place, Map<String, Told.Both> fields) {}
+            StoredRow record,
+            Map<String, Value> paper,
+            Optional<Pile.Place> place,
+            Map<String, Compared.Both> fields) {}
 
     /**
      * The next paper that they could settle, in the order in which the papers were keyed first.
@@ -75,12 +78,12 @@ public final class Settling {
         var table = way.saving().table().definition();
         var second = ValuesJson.values(ValuesJson.read(line.second().data(), table), table);
         var settled = Which.read(line.outcome());
-        var fields = new LinkedHashMap<String, Told.Both>();
+        var fields = new LinkedHashMap<String, Compared.Both>();
         for (var column : Papers.compared(way)) {
             if (!settled.containsKey(column.name())) {
                 fields.put(
                         column.name(),
-                        new Told.Both(record.of(column.name()), second.getOrDefault(column.name(), Value.EMPTY)));
+                        new Compared.Both(record.of(column.name()), second.getOrDefault(column.name(), Value.EMPTY)));
             }
         }
         return new Differing(record, paper.paper(), paper.place(), fields);

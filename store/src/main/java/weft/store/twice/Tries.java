@@ -29,7 +29,7 @@ final class Tries {
     }
 
     /** Takes down what was keyed, and says what is told of it. */
-    Told keyed(String column, Value first, Value second, Twice.Texts texts) {
+    Compared keyed(String column, Value first, Value second, Twice.Texts texts) {
         var said = confirmed(column, second, texts)
                 ? AtOnce.CHOOSE
                 : AtOnce.of(first, Optional.ofNullable(keyed.get(column)), second, texts);
@@ -45,7 +45,7 @@ final class Tries {
         if (said == AtOnce.CHOOSE) {
             keyed.put(TWICE + column, new Value.YesNo(true));
         }
-        return Told.of(said, first, second);
+        return Compared.of(said, first, second);
     }
 
     /** Whether that very value was keyed twice, so that both keyings are known to who keyed it. */

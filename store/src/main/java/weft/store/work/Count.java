@@ -9,7 +9,7 @@ import java.util.Comparator;
  * @param about a column, a rule after a #, or nothing for the entry as a whole
  * @param ofClass of seconds their class, of entries the hour; else 0
  */
-public record Count(String form, LocalDate day, String person, String about, What what, int ofClass)
+public record Count(String form, LocalDate day, String person, String about, Measure what, int ofClass)
         implements Comparable<Count> {
 
     private static final Comparator<Count> ORDER = Comparator.comparing(Count::form)
@@ -20,7 +20,7 @@ public record Count(String form, LocalDate day, String person, String about, Wha
             .thenComparing(Count::ofClass);
 
     /** What is counted. */
-    public enum What {
+    public enum Measure {
         /** An entry that was keyed first. */
         ENTRY,
         /** A paper that was keyed second. */

@@ -25,7 +25,7 @@ import org.jooq.impl.SQLDataType;
 import weft.core.work.Classes;
 import weft.core.work.Share;
 import weft.store.table.StoredTable;
-import weft.store.work.Count.What;
+import weft.store.work.Count.Measure;
 
 /** What was counted of the keying on a form in some days, added up. */
 public final class Figures {
@@ -101,10 +101,10 @@ public final class Figures {
      * @param corrected of the entries, how many were changed there within a week
      * @param differed of those compared when keyed twice, how many differed
      */
-    public record About(Map<Integer, Long> seconds, Map<What, Long> times, Share corrected, Share differed) {
+    public record About(Map<Integer, Long> seconds, Map<Measure, Long> times, Share corrected, Share differed) {
 
         /** How often it was counted. */
-        public long times(What what) {
+        public long times(Measure what) {
             return times.getOrDefault(what, 0L);
         }
 
@@ -129,17 +129,17 @@ public final class Figures {
      *
      * @param differed of the fields that they keyed first and that were compared, how many differed
      */
-    public record OfPerson(String name, Map<What, Long> times, Share differed) {
+    public record OfPerson(String name, Map<Measure, Long> times, Share differed) {
 
         /** How often it was counted. */
-        public long times(What what) {
+        public long times(Measure what) {
             return times.getOrDefault(what, 0L);
         }
 
         /** How many entries and papers they key in an hour of keying, of those that were measured; empty where none was. */
         public OptionalDouble anHour() {
-            long time = times(What.TIME);
-            return time == 0 ? OptionalDouble.empty() : OptionalDouble.of(times(What.SECONDS) * 3_600_000.0 / time);
+            long time = times(Measure.TIME);
+            return time == 0 ? OptionalDouble.empty() : OptionalDouble.of(times(Measure.SECONDS) * 3_600_000.0 / time);
         }
     }
 
@@ -168,10 +168,10 @@ public final class Figures {
                 .from(WORK)
                 .where(asked.days())
                 // As the index of just these says it.
-                .and(WORK.WHAT.in(DSL.inline(What.ENTRY), DSL.inline(What.AGAIN)))
+                .and(WORK.WHAT.in(DSL.inline(Measure.ENTRY), DSL.inline(Measure.AGAIN)))
                 .groupBy(WORK.DAY, WORK.CLASS, WORK.WHAT)
                 .forEach(row -> {
-                    boolean twice = row.value3() == What.AGAIN;
+                    boolean twice = row.value3() == Measure.AGAIN;
                     var keyed = new Keyed(twice ? 0 : row.value4(), twice ? row.value4() : 0);
                     days.merge(row.value1(), keyed, Figures::sum);
                     hours.merge(row.value2().intValue(), keyed, Figures::sum);
@@ -185,21 +185,21 @@ public final class Figures {
 
     private Map<String, About> about(Scope asked) {
         var seconds = new HashMap<String, Map<Integer, Long>>();
-        var times = new HashMap<String, Map<What, Long>>();
+        var times = new HashMap<String, Map<Measure, Long>>();
         sql.select(ABOUT, WHAT, CLASS, TIMES)
                 .from(asked.counted())
                 .groupBy(ABOUT, WHAT, CLASS)
                 .forEach(row -> {
                     var what = what(row.value2());
-                    if (what == What.SECONDS) {
+                    if (what == Measure.SECONDS) {
                         seconds.computeIfAbsent(row.value1(), _ -> new HashMap<>())
                                 .put(row.value3().intValue(), row.value4());
                     } else {
-                        times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(What.class))
+                        times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(Measure.class))
                                 .merge(what, row.value4(), Long::sum);
                     }
                 });
-        long entries = times.getOrDefault("", Map.of()).getOrDefault(What.ENTRY, 0L);
+        long entries = times.getOrDefault("", Map.of()).getOrDefault(Measure.ENTRY, 0L);
         var corrected = corrected(asked);
         var all = new HashMap<String, About>();
         var names = new ArrayList<>(times.keySet());
@@ -218,27 +218,27 @@ public final class Figures {
         return all;
     }
 
-    private static Share differed(Map<What, Long> times) {
-        return new Share(times.getOrDefault(What.DIFFERED, 0L), times.getOrDefault(What.COMPARED, 0L));
+    private static Share differed(Map<Measure, Long> times) {
+        return new Share(times.getOrDefault(Measure.DIFFERED, 0L), times.getOrDefault(Measure.COMPARED, 0L));
     }
 
-    private static What what(String wire) {
-        return What.valueOf(wire.toUpperCase(Locale.ROOT));
+    private static Measure what(String wire) {
+        return Measure.valueOf(wire.toUpperCase(Locale.ROOT));
     }
 
     private List<OfPerson> persons(Scope asked) {
-        var times = new HashMap<String, Map<What, Long>>();
+        var times = new HashMap<String, Map<Measure, Long>>();
         sql.select(PERSON, WHAT, TIMES)
                 .from(asked.counted())
                 .where(ABOUT.eq(""))
                 .groupBy(PERSON, WHAT)
-                .forEach(row -> times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(What.class))
+                .forEach(row -> times.computeIfAbsent(row.value1(), _ -> new EnumMap<>(Measure.class))
                         .put(what(row.value2()), row.value3()));
         return times.entrySet().stream()
                 .map(each -> new OfPerson(each.getKey(), each.getValue(), differed(each.getValue())))
                 .sorted((one, other) -> Long.compare(
-                        other.times(What.ENTRY) + other.times(What.AGAIN),
-                        one.times(What.ENTRY) + one.times(What.AGAIN)))
+                        other.times(Measure.ENTRY) + other.times(Measure.AGAIN),
+                        one.times(Measure.ENTRY) + one.times(Measure.AGAIN)))
                 .toList();
     }
 

@@ -15,7 +15,7 @@ import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import weft.core.value.Wire;
 import weft.core.work.Classes;
-import weft.store.work.Count.What;
+import weft.store.work.Count.Measure;
 
 /**
  * Takes down how keying goes without a moment's wait for who keys: counts are kept in memory, and added to those in the database
@@ -56,24 +56,24 @@ public final class WorkBook {
         }
 
         /** So many entries, or papers keyed again, in this hour. */
-        public void entries(What what, long many) {
+        public void entries(Measure what, long many) {
             add("", what, at.getHour(), many);
         }
 
         /** What took so many seconds. */
         public void took(String about, double seconds) {
-            add(about, What.SECONDS, Classes.of(seconds), 1);
+            add(about, Measure.SECONDS, Classes.of(seconds), 1);
             if (about.isEmpty()) {
-                add(about, What.TIME, 0, Math.round(seconds * 1_000));
+                add(about, Measure.TIME, 0, Math.round(seconds * 1_000));
             }
         }
 
         /** What happened so often. */
-        public void times(String about, What what, long many) {
+        public void times(String about, Measure what, long many) {
             add(about, what, 0, many);
         }
 
-        private void add(String about, What what, int ofClass, long many) {
+        private void add(String about, Measure what, int ofClass, long many) {
             if (many > 0 && about.length() <= LONGEST) {
                 waiting.merge(new Count(form, at.toLocalDate(), person, about, what, ofClass), many, Long::sum);
             }

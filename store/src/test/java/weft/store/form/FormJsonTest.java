@@ -138,7 +138,7 @@ class FormJsonTest {
         var rules = new Rules(
                 checks,
                 List.of(new Fill("f", "sites", TIES, TIES, Fill.None.STOP, Fill.Several.CHOOSE, true)),
-                Arrays.stream(Derived.What.values())
+                Arrays.stream(Derived.Decides.values())
                         .map(what -> new Derived("ph", what, "1 + 1"))
                         .toList(),
                 List.of(new Choices("site", "sites", "code", "name", TIES, true)),

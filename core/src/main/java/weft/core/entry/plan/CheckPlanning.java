@@ -3,7 +3,7 @@ package weft.core.entry.plan;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import weft.core.entry.plan.ReadyCheck.Told;
+import weft.core.entry.plan.ReadyCheck.Notice;
 import weft.core.form.Form;
 import weft.core.formula.Pattern;
 import weft.core.formula.Template;
@@ -35,10 +35,10 @@ final class CheckPlanning {
         return columns.isEmpty() ? Optional.empty() : ready(check, told(check), columns.get());
     }
 
-    private Told told(Check check) {
+    private Notice told(Check check) {
         var message =
                 check.message().isBlank() ? Optional.<Template>empty() : reader.template(check.id(), check.message());
-        return new Told(check.id(), check.asks(), message);
+        return new Notice(check.id(), check.asks(), message);
     }
 
     private Optional<List<Column>> columns(Check check) {
@@ -55,7 +55,7 @@ final class CheckPlanning {
         return Optional.of(columns);
     }
 
-    private Optional<ReadyCheck> ready(Check check, Told told, List<Column> columns) {
+    private Optional<ReadyCheck> ready(Check check, Notice told, List<Column> columns) {
         return switch (check.rule()) {
             case Check.AnyOf _ -> Optional.of(new ReadyCheck.AnyOf(told, columns));
             case Check.Complete _ -> Optional.of(new ReadyCheck.Complete(told, columns));

@@ -18,7 +18,7 @@ import weft.core.form.FormMaking;
 import weft.core.form.FormTerms;
 import weft.core.form.Item;
 import weft.core.formula.Formula;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Numbering;
 import weft.core.rule.Rules;
@@ -129,11 +129,11 @@ final class Planning {
         return new Node(
                 field,
                 column,
-                formula(name, What.DEFAULT),
-                formula(name, What.CALCULATED),
-                formula(name, What.SHOWN),
-                formula(name, What.LOCKED),
-                formula(name, What.REQUIRED),
+                formula(name, Decides.DEFAULT),
+                formula(name, Decides.CALCULATED),
+                formula(name, Decides.SHOWN),
+                formula(name, Decides.LOCKED),
+                formula(name, Decides.REQUIRED),
                 bring(column),
                 list(column),
                 numbers.stream().anyMatch(each -> column.answersTo(each.column())));
@@ -158,7 +158,7 @@ final class Planning {
         return fault.isEmpty();
     }
 
-    private Optional<Formula> formula(String target, What what) {
+    private Optional<Formula> formula(String target, Decides what) {
         return rules.formula(target, what).flatMap(text -> reader.formula(target, text));
     }
 
@@ -249,8 +249,8 @@ final class Planning {
         var shown = new LinkedHashMap<String, Formula>();
         form.items()
                 .filter(Calculated.class::isInstance)
-                .forEach(
-                        item -> formula(item.id(), What.DISPLAYED).ifPresent(formula -> shown.put(item.id(), formula)));
+                .forEach(item ->
+                        formula(item.id(), Decides.DISPLAYED).ifPresent(formula -> shown.put(item.id(), formula)));
         return shown;
     }
 }

@@ -13,7 +13,7 @@ import weft.core.value.Value;
 public sealed interface ReadyCheck {
 
     /** How it is told. */
-    Told told();
+    Notice told();
 
     /** The columns it speaks of; its finding stands at the first. */
     List<Column> columns();
@@ -25,13 +25,13 @@ public sealed interface ReadyCheck {
      * @param asks whether an entry that breaks it may be saved after a yes
      * @param message the builder's own sentence, or empty for one made from the rule
      */
-    record Told(String id, boolean asks, Optional<Template> message) {}
+    record Notice(String id, boolean asks, Optional<Template> message) {}
 
     /** At least one of these is filled. */
-    record AnyOf(Told told, List<Column> columns) implements ReadyCheck {}
+    record AnyOf(Notice told, List<Column> columns) implements ReadyCheck {}
 
     /** When the other is filled, this one is too. */
-    record Needs(Told told, Column needed, Column filled) implements ReadyCheck {
+    record Needs(Notice told, Column needed, Column filled) implements ReadyCheck {
         @Override
         public List<Column> columns() {
             return List.of(needed, filled);
@@ -39,10 +39,10 @@ public sealed interface ReadyCheck {
     }
 
     /** These are filled, or, when none is named, all that can be typed in. */
-    record Complete(Told told, List<Column> columns) implements ReadyCheck {}
+    record Complete(Notice told, List<Column> columns) implements ReadyCheck {}
 
     /** A formula says yes. */
-    record Holds(Told told, Column column, Formula formula) implements ReadyCheck {
+    record Holds(Notice told, Column column, Formula formula) implements ReadyCheck {
         @Override
         public List<Column> columns() {
             return List.of(column);
@@ -62,14 +62,14 @@ public sealed interface ReadyCheck {
     }
 
     /** It lies within limits. */
-    record Range(Told told, Column column, Limits limits) implements OfValue {}
+    record Range(Notice told, Column column, Limits limits) implements OfValue {}
 
     /** It has so many characters; 0 for no most. */
-    record Length(Told told, Column column, int from, int to) implements OfValue {}
+    record Length(Notice told, Column column, int from, int to) implements OfValue {}
 
     /** The whole of it matches a pattern. */
-    record Matches(Told told, Column column, Pattern pattern) implements OfValue {}
+    record Matches(Notice told, Column column, Pattern pattern) implements OfValue {}
 
     /** It is one of these values, however they are spelled. */
-    record OneOf(Told told, Column column, List<Value> list) implements OfValue {}
+    record OneOf(Notice told, Column column, List<Value> list) implements OfValue {}
 }

@@ -13,7 +13,7 @@ import weft.core.form.FormMaking;
 import weft.core.rule.Check;
 import weft.core.rule.Command;
 import weft.core.rule.Derived;
-import weft.core.rule.Derived.What;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Rules;
 import weft.core.rule.Step;
 import weft.core.rule.Step.Setting;
@@ -113,12 +113,14 @@ class PlanningTest {
     @Test
     void fieldsComeAfterWhatTheyDependOnAndCirclesAreFaults() {
         var straight = derived(
-                new Derived("site", What.DEFAULT, "string(twice)"), new Derived("twice", What.CALCULATED, "depth * 2"));
+                new Derived("site", Decides.DEFAULT, "string(twice)"),
+                new Derived("twice", Decides.CALCULATED, "depth * 2"));
         assertThat(straight.faults()).isEmpty();
         assertThat(straight.order().stream().map(node -> node.column().name()))
                 .containsSubsequence("depth", "twice", "site");
         var circle = derived(
-                new Derived("depth", What.CALCULATED, "twice + 1"), new Derived("twice", What.CALCULATED, "depth * 2"));
+                new Derived("depth", Decides.CALCULATED, "twice + 1"),
+                new Derived("twice", Decides.CALCULATED, "depth * 2"));
         assertThat(sentences(circle))
                 .containsExactly(
                         "Depth and Twice are worked out from each other in a circle: Depth, then Twice, then Depth again."

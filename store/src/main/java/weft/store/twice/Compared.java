@@ -9,12 +9,12 @@ import weft.core.value.Value;
  *
  * @param both the values to choose from, where both may be shown
  */
-public record Told(AtOnce said, Optional<Both> both) {
+public record Compared(AtOnce said, Optional<Both> both) {
 
     /** What was keyed first, and second. */
     public record Both(Value first, Value second) {}
 
-    static Told of(AtOnce said, Value first, Value second) {
-        return new Told(said, said == AtOnce.CHOOSE ? Optional.of(new Both(first, second)) : Optional.empty());
+    static Compared of(AtOnce said, Value first, Value second) {
+        return new Compared(said, said == AtOnce.CHOOSE ? Optional.of(new Both(first, second)) : Optional.empty());
     }
 }
