@@ -24,11 +24,14 @@ export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) 
   const belowLines = useQuickLines(bench, "quick-line-below", below, (item) =>
     flushSync(() => setBelow((open) => open && item)),
   );
+  const [, setTaken] = useState(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what was typed before the Bench was there is taken over once
   useLayoutEffect(() => {
     const typed = typedOn.take().split("\n");
     lines.type(typed.pop() ?? "");
     for (const each of typed) lines.add(each);
+    // Drawn again at once: the next key is typed behind it, and nobody listens to the lines before the page was painted.
+    setTaken(true);
   }, []);
   const several = selected.length > 1;
   const numbers = new Map(ids.map((id, at) => [id, at]));
