@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { exact } from "./exact";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -100,8 +101,10 @@ api.use({
     else if (request.method !== "GET") request.headers.set("X-XSRF-TOKEN", token());
     return request;
   },
-  onResponse({ request, response }) {
+  async onResponse({ request, response }) {
     if (response.status === 401 && !new URL(request.url).pathname.startsWith("/api/session")) left();
+    if (!/[/+]json/.test(response.headers.get("Content-Type") ?? "")) return undefined;
+    return new Response(exact(await response.text()), response);
   },
 });
 

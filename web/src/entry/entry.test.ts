@@ -59,12 +59,18 @@ describe("a new entry", () => {
     expect(typed(made)).toEqual({ site: "QB-03", state: "open", ph: "8" });
   });
 
-  it("goes over to another version only while it is blank", () => {
+  it("begins anew by another version while it is blank, and says what it cannot keep in the midst", () => {
     const other = form([field("site", { begins: "new" })]);
+    const blank = entry();
+    expect(blank.follow(other, 3)).toEqual([]);
+    expect(typed(blank)).toEqual({ site: "new" });
     const made = entry();
+    made.type("site", "QB-03");
     made.type("ph", "7");
-    made.follow(other, 3);
-    expect(typed(made)).toEqual({ state: "open", ph: "7" });
+    made.stopped(typed(made), [stop("depth")]);
+    expect(made.outgrown).toBe(true);
+    expect(made.follow(other, 3)).toEqual(["PH (7)"]);
+    expect(typed(made)).toEqual({ site: "QB-03" });
     made.turn();
     expect(typed(made)).toEqual({ site: "new" });
   });

@@ -125,13 +125,44 @@ export class Entry extends Subscribable<EntryState> {
     );
   }
 
-  /** From now on typed into by this version of the form; a blank entry begins anew by it. */
-  follow(form: Form, version: number | undefined) {
+  /**
+   * From now on typed into by this version of the form; a blank entry begins anew by it. What was typed into fields that it does not
+   * have is taken out, and said.
+   */
+  follow(form: Form, version: number | undefined): string[] {
+    const before = this.fields;
     this.version = version;
     this.fields = fieldsOf(form);
     this.items = linesOf(form);
     this.rules = form.rules;
-    if (this.blank) this.turn();
+    if (this.blank) {
+      this.turn();
+      return [];
+    }
+    const { typed, base } = this.state;
+    this.set({ typed: this.only(typed), stops: this.state.stops.filter(({ code }) => code !== "gone") });
+    if (before.length > 0) this.assessSoon();
+    return before
+      .filter(
+        ({ column }) => !this.has(column) && (typed[column] ?? "").trim() !== (base[column] ?? "").trim(),
+      )
+      .map(({ label, column }) => `${label} (${typed[column]?.trim()})`);
+  }
+
+  /** What of that is typed into fields of the form. */
+  private only(typed: Typed): Typed {
+    return Object.fromEntries(Object.entries(typed).filter(([column]) => this.has(column)));
+  }
+
+  private has(column: string) {
+    return this.fields.some((field) => field.column === column);
+  }
+
+  /** Whether what stopped it speaks of fields that this version of the form does not have, or does not have any more. */
+  get outgrown() {
+    return this.state.stops.some(
+      ({ code, field, lines }) => code === "gone" || (field !== "" && !lines && !this.has(field)),
+    );
   }
 
   /** New entries begin with these values from now on. */
@@ -417,6 +448,13 @@ export class Entry extends Subscribable<EntryState> {
     return this.state.typed;
   }
 
+  /** What of that is filled into fields that this version of the form does not have. */
+  beyond(typed: Typed): string[] {
+    return Object.entries(typed)
+      .filter(([column, text]) => text.trim() && !this.has(column))
+      .map(([, text]) => text.trim());
+  }
+
   /** An entry that was stopped stands in the form again, with what stopped it. */
   stopped(typed: Typed, findings: Finding[], sent?: Record<string, Typed[]>) {
     this.assessing.stop();
@@ -426,7 +464,7 @@ export class Entry extends Subscribable<EntryState> {
         )
       : this.state.lines;
     this.set({
-      typed,
+      typed: this.only(typed),
       lines,
       stops: findings.filter((finding) => !finding.lines),
       lineStops: stopsOf(lines, findings),

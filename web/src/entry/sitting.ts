@@ -78,7 +78,8 @@ export class Sitting extends Subscribable<SittingState> {
   /** Goes by that version of the form from now on. */
   follow(form: Form, version: number | undefined) {
     this.form = form;
-    this.entry.follow(form, version);
+    const gone = this.entry.follow(form, version);
+    if (gone.length > 0) this.say(`Not on this form any more, and not kept: ${gone.join(", ")}.`, "wait");
   }
 
   /** Works with those hands from now on. */
@@ -154,8 +155,11 @@ export class Sitting extends Subscribable<SittingState> {
     const inLine = !first && stops.find(({ lines }) => lines);
     if (inLine) this.hands.focusLine(inLine.lines ?? "", (inLine.line ?? 1) - 1, inLine.field);
     else this.hands.focus((first ?? this.fields[0])?.column, false);
+    const beyond = this.entry.beyond(typed);
+    if (beyond.length > 0)
+      this.say(`The form has no field any more for what was typed there: ${beyond.join(", ")}.`, "wait");
     // What only asks is said where it can be answered.
-    if (stops.length > 0 && stops.every(({ severity }) => severity === "ask"))
+    else if (stops.length > 0 && stops.every(({ severity }) => severity === "ask"))
       this.say("Not saved yet: it is asked about.", "wait");
     else this.say(stops[0]?.message ?? message, "stop");
   };

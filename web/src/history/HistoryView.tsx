@@ -1,7 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import {
   answered,
   api,
+  type Finding,
   type DeskForm as Form,
   type HistoryChange,
   Problem,
@@ -57,7 +59,9 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
       ),
     enabled: lined.length > 0,
   });
-  const putBack = async (version: number) => {
+  /** What is in the way of a state that was to be put back. */
+  const [inTheWay, setInTheWay] = useState<{ version: number; findings: Finding[] }>();
+  const putBack = async (version: number, findings: Finding[] = []) => {
     try {
       const now = await answered(
         api.POST("/api/doors/{door}/records/{id}/restore", {
@@ -65,14 +69,21 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
             path: { door: form.door.id, id: record.id },
             header: { "If-Match": `"${record.version}"` },
           },
-          body: { version },
+          body: {
+            version,
+            answers: Object.fromEntries(findings.map(({ rule, code }) => [rule || code, "yes"])),
+          },
         }),
       );
       entry.show(now, texts(form, table, now));
       say(`Row ${now.row} is as it was in version ${version}`, "ok");
       close();
     } catch (e) {
-      say(e instanceof Problem ? (e.findings[0]?.message ?? e.message) : "No connection.", "stop");
+      if (e instanceof Problem && e.findings.length > 0) {
+        setInTheWay({ version, findings: e.findings });
+        return;
+      }
+      say((e as Error).message, "stop");
       close();
     }
   };
@@ -93,6 +104,27 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
                 )}
               </p>
               <Difference columns={table.columns} change={change} />
+              {inTheWay?.version === change.version && (
+                <div role="alert">
+                  {inTheWay.findings.map((finding) => (
+                    <p
+                      key={`${finding.field} ${finding.code} ${finding.rule}`}
+                      className={`say ${finding.severity}`}
+                    >
+                      {finding.message}
+                    </p>
+                  ))}
+                  {inTheWay.findings.every(({ severity }) => severity === "ask") && (
+                    <button
+                      type="button"
+                      className="btn small"
+                      onClick={() => putBack(change.version, inTheWay.findings)}
+                    >
+                      Put it back all the same
+                    </button>
+                  )}
+                </div>
+              )}
             </li>
           ))}
         </ol>

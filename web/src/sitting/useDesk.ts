@@ -41,7 +41,7 @@ function partsOf(form: Form, table: Table, sitting: Sitting) {
 export function useDesk(form: Form, version: number | undefined, table: Table) {
   const sitting = useSitting(form, version);
   const { state, entry, say } = sitting;
-  const switched = useSwitch(form, entry.blank && !state.record && !state.pending);
+  const switched = useSwitch(form, entry.blank && !state.record && !state.pending, entry.outgrown);
   // biome-ignore lint/correctness/useExhaustiveDependencies: they follow the form and its table
   const parts = useMemo(() => partsOf(form, table, sitting.sitting), [form.door.id, sitting.sitting]);
   const { recording, leaving, browsing, asking, removing } = parts;

@@ -93,7 +93,9 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
   const typed = useSubscribed(entry);
   const fields = useMemo(() => focusable(form).filter((field) => field.use !== "read-only"), [form]);
   const [asking, setAsking] = useState(false);
-  useEffect(() => entry.follow(form, version), [entry, form, version]);
+  useEffect(() => {
+    entry.follow(form, version);
+  }, [entry, form, version]);
   useEffect(() => {
     const first = fields[0]?.column;
     second.take({

@@ -25,6 +25,17 @@ import weft.store.people.People;
 /** Weft as one process: it starts the private PostgreSQL cluster, unless it is given a database, and serves. */
 public class WeftServer {
 
+    static {
+        // More threads carry requests than the machine has cores: one that computes for long keeps none from being
+        // begun.
+        var carriers = "jdk.virtualThreadScheduler.parallelism";
+        if (System.getProperty(carriers) == null) {
+            System.setProperty(
+                    carriers,
+                    String.valueOf(Math.max(16, 4 * Runtime.getRuntime().availableProcessors())));
+        }
+    }
+
     /**
      * What to start.
      *

@@ -46,6 +46,13 @@ public record Assessment(
         return new Assessment(Map.of(), readings, fields, findings, offers, shown, backs);
     }
 
+    /** The same with values of columns that no field is threaded to. */
+    public Assessment also(Map<String, Value> beside) {
+        var all = new LinkedHashMap<>(beside);
+        all.putAll(values);
+        return new Assessment(all, readings, fields, findings, offers, shown, backs);
+    }
+
     /** The same with one finding more. */
     Assessment finding(Finding another) {
         var all = new ArrayList<>(findings.all());

@@ -5,6 +5,7 @@ import java.util.HashSet;
 import java.util.List;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.EntryPlan;
+import weft.core.formula.Budget;
 import weft.core.record.Links;
 import weft.core.record.RememberedRows;
 import weft.core.record.StoredRow;
@@ -127,18 +128,14 @@ public final class Batch {
         if (drafts.size() >= MANY) {
             lookUp(plan, drafts, remembered);
         }
+        var budget = Budget.now();
         return drafts.parallelStream()
                 .map(draft -> {
-                    var assessment = engine.assess(plan, draft, remembered);
+                    var assessment = budget.within(() -> engine.assess(plan, draft, remembered));
                     looked.run();
                     return assessment;
                 })
                 .toList();
-    }
-
-    /** Stored rows of which the same is asked once; for what is asked within one request only. */
-    public static StoredRows remembering(StoredRows stored) {
-        return new RememberedRows(stored);
     }
 
     private List<Assessment> oneAfterAnother(EntryPlan plan, List<Draft> lines, StoredRows stored, Runnable looked) {

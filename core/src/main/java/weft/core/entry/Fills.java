@@ -211,6 +211,9 @@ final class Fills {
                     .filter(_ -> Optional.ofNullable(states.get(name))
                             .flatMap(FieldState::source)
                             .isPresent())
+                    // In a stored record only what was typed now goes back, not what its source was once.
+                    .filter(_ -> draft.fresh()
+                            || !known.of(name).equals(draft.stored().getOrDefault(name, Value.EMPTY)))
                     .ifPresent(bring -> changed.put(bring.source().name(), known.of(name)));
         }
         return changed.isEmpty()

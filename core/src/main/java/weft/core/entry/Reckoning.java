@@ -29,6 +29,7 @@ import weft.core.record.Links;
 import weft.core.record.StoredRows;
 import weft.core.rule.Fill;
 import weft.core.table.Column;
+import weft.core.value.ColumnType;
 import weft.core.value.Reading;
 import weft.core.value.Typed;
 import weft.core.value.Value;
@@ -72,6 +73,7 @@ final class Reckoning {
         findings.addAll(fills.findings());
         plan.nodes().forEach(node -> check(node).ifPresent(findings::add));
         findings.addAll(ruleChecks().all(new Findings(findings).fields()));
+        draft.gone().forEach(label -> findings.add(Finding.stop("", new Cause.FieldGone(label))));
         var inOrder = new LinkedHashMap<String, Value>();
         var fields = new LinkedHashMap<String, FieldState>();
         var said = new LinkedHashMap<String, String>();
@@ -278,18 +280,21 @@ final class Reckoning {
         boolean typable =
                 draft.fresh() ? node.field().open() || kept : node.field().open() && !locked;
         boolean says = draft.says(name) && typable;
-        var typed = spelled(node, meant(column, reader.read(column.kind(), says ? draft.of(name) : Typed.NOTHING)));
+        var before = draft.stored().getOrDefault(name, Value.EMPTY);
+        // What stands there as it was stored is what is stored, however another program wrote it.
+        var typed = says && !before.isEmpty() && Untouched.is(draft.of(name), before)
+                ? new Reading.Read(before, "")
+                : spelled(node, meant(column, reader.read(column.kind(), says ? draft.of(name) : Typed.NOTHING)));
         boolean blank = typed instanceof Reading.Read(var value, var _) && value.isEmpty();
         var brought = found.map(source -> fit(node, source));
         if (!draft.fresh()) {
             return changed(node, typable, typed, brought);
         }
         if (says && !blank) {
-            var over = brought.filter(source -> !same(typed, source));
-            return new Came(typed, Origin.TYPED, true, over);
+            return new Came(typed, Origin.TYPED, true, over(brought, typed));
         }
         if (brought.isPresent()) {
-            return new Came(new Reading.Read(brought.get(), ""), Origin.FILLED, true, Optional.empty());
+            return new Came(brought.get(), Origin.FILLED, true, Optional.empty());
         }
         if (says) {
             return new Came(typed, Origin.TYPED, true, Optional.empty());
@@ -326,18 +331,25 @@ final class Reckoning {
     }
 
     /** The value in a stored record: a fill acts again only when one of its keys was changed, and over nothing typed. */
-    private Came changed(Node node, boolean typable, Reading typed, Optional<Value> brought) {
+    private Came changed(Node node, boolean typable, Reading typed, Optional<Reading> brought) {
         var before = draft.stored().getOrDefault(node.column().name(), Value.EMPTY);
         boolean anew = node.bring()
                 .map(Node.Bring::fill)
                 .filter(fill -> fill.keys().stream().anyMatch(this::keyChanged))
                 .isPresent();
         if (anew && brought.isPresent() && (!typable || same(typed, before))) {
-            return new Came(new Reading.Read(brought.get(), ""), Origin.FILLED, true, Optional.empty());
+            return new Came(brought.get(), Origin.FILLED, true, Optional.empty());
         }
         return typable
-                ? new Came(typed, Origin.TYPED, true, brought.filter(source -> !same(typed, source)))
+                ? new Came(typed, Origin.TYPED, true, over(brought, typed))
                 : new Came(new Reading.Read(before, ""), Origin.STORED, false, Optional.empty());
+    }
+
+    /** The value that was brought, where something else is typed over it. */
+    private static Optional<Value> over(Optional<Reading> brought, Reading typed) {
+        return brought.flatMap(source -> source instanceof Reading.Read(var value, var _)
+                ? Optional.of(value).filter(each -> !same(typed, each))
+                : Optional.empty());
     }
 
     private boolean keyChanged(Fill.Tie key) {
@@ -358,16 +370,22 @@ final class Reckoning {
                 : one.spoken().equals(other.spoken());
     }
 
-    /** A link goes over as the record that it is, all else as it is written. */
-    private static Typed carried(Value source) {
-        return source instanceof Value.Link ? new Typed.Given(source) : new Typed.Keyed(source.plain());
+    /** A value of the column's own type goes over as it is, a link as the record that it is, all else as it is written. */
+    private static Typed carried(Column column, Value source) {
+        return switch (source) {
+            case Value.Day _ when column.type() == ColumnType.DATE -> new Typed.Kept(source);
+            case Value.Hour _ when column.type() == ColumnType.TIME -> new Typed.Kept(source);
+            case Value.Moment _ when column.type() == ColumnType.DATETIME -> new Typed.Kept(source);
+            case Value.Whole _, Value.Decimal _
+            when column.type() == ColumnType.WHOLE || column.type() == ColumnType.DECIMAL -> new Typed.Given(source);
+            case Value.Link _ -> new Typed.Given(source);
+            default -> new Typed.Keyed(source.plain());
+        };
     }
 
-    /** A source's value as one of this column; empty where it does not fit. */
-    private Value fit(Node node, Value source) {
-        return meant(node.column(), reader.read(node.column().kind(), carried(source)))
-                        instanceof Reading.Read(var value, var _)
-                ? value
-                : Value.EMPTY;
+    /** A source's value as one of this column; refused where it does not fit. */
+    private Reading fit(Node node, Value source) {
+        var fitted = meant(node.column(), reader.read(node.column().kind(), carried(node.column(), source)));
+        return fitted instanceof Reading.Read(var value, var _) ? new Reading.Read(value, "") : fitted;
     }
 }

@@ -50,11 +50,11 @@ public final class Feel {
     }
 
     static boolean tooLate() {
-        return Moment.over();
+        return Budget.over();
     }
 
     static void checkTime() {
-        if (Moment.over()) {
+        if (Budget.over()) {
             throw new TooLate();
         }
     }

@@ -11,19 +11,12 @@ import java.util.function.Supplier;
 public record Moment(ZonedDateTime now) {
 
     private static final ScopedValue<Moment> CURRENT = ScopedValue.newInstance();
-    private static final ScopedValue<Long> DEADLINE = ScopedValue.newInstance();
 
     <T> T within(Supplier<T> asked) {
-        return ScopedValue.where(CURRENT, this)
-                .where(DEADLINE, System.nanoTime() + Feel.TIME.toNanos())
-                .call(asked::get);
+        return ScopedValue.where(CURRENT, this).call(() -> Budget.formula(asked));
     }
 
     static ZonedDateTime current() {
         return CURRENT.get().now;
-    }
-
-    static boolean over() {
-        return DEADLINE.isBound() && System.nanoTime() - DEADLINE.get() > 0;
     }
 }

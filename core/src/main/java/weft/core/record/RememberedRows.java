@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Supplier;
 import weft.core.table.Constraint.NoOverlap;
+import weft.core.table.Link;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
 
@@ -18,9 +19,32 @@ public final class RememberedRows implements StoredRows {
     private final StoredRows stored;
     private final Map<Object, Object> answers = new ConcurrentHashMap<>();
 
+    private final boolean asLinksShow;
+
     /** Those, asked by the way of this. */
     public RememberedRows(StoredRows stored) {
+        this(stored, false);
+    }
+
+    private RememberedRows(StoredRows stored, boolean asLinksShow) {
         this.stored = stored;
+        this.asLinksShow = asLinksShow;
+    }
+
+    /** The same for formulas that no builder wrote: of a record that a link leads to they know what the link shows of it. */
+    public static RememberedRows asLinksShow(StoredRows stored) {
+        return new RememberedRows(stored, true);
+    }
+
+    @Override
+    public Map<String, Value> linked(Link link, long id) {
+        var known = StoredRows.super.linked(link, id);
+        if (!asLinksShow) {
+            return known;
+        }
+        var shown = new HashMap<String, Value>();
+        link.shown().forEach(column -> shown.put(column.name(), known.getOrDefault(column.name(), Value.EMPTY)));
+        return shown;
     }
 
     /** By a column of a table, and a text: the records that have it there, case and accents put aside. */

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import weft.core.table.Constraint.NoOverlap;
+import weft.core.table.Link;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
 
@@ -48,6 +49,11 @@ public interface StoredRows {
 
     /** The record of that identity in any table; empty when it is there no more. */
     Optional<StoredRow> record(String table, long id);
+
+    /** What formulas may know of the record that a link leads to, by column; nothing when it is there no more. */
+    default Map<String, Value> linked(Link link, long id) {
+        return record(link.to(), id).map(StoredRow::values).orElse(Map.of());
+    }
 
     /** How far a record of the form's table has come with its keyings. */
     default Standing standing(long id) {

@@ -1,6 +1,7 @@
 package weft.core.rule;
 
 import java.util.List;
+import java.util.Set;
 
 /**
  * One action of a button or of what comes after a save.
@@ -85,6 +86,8 @@ public record Step(String onlyIf, Action action) {
         public static final String SAVED = "saved";
         /** The place of the steps after a change of a stored record is saved. */
         public static final String CHANGED = "changed";
+        /** The places of steps that follow a save, and that nobody presses. */
+        public static final Set<String> AFTER = Set.of(SAVED, CHANGED);
 
         public Steps {
             steps = List.copyOf(steps);

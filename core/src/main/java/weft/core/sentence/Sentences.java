@@ -13,6 +13,9 @@ import weft.core.rule.Step;
  */
 public final class Sentences {
 
+    /** The most characters of a sentence: several formulas and a message. */
+    public static final int LONGEST = 10_000;
+
     private final Terms terms;
 
     /** Sentences that speak of these. */
@@ -39,6 +42,13 @@ public final class Sentences {
      * @throws Unclear when it can't be read
      */
     public Declaration read(String sentence) {
+        if (sentence.length() > LONGEST) {
+            throw new Unclear(
+                    0,
+                    "The sentence has %,d characters; the most is %,d. Say it in several."
+                            .formatted(sentence.length(), LONGEST),
+                    List.of());
+        }
         return new SentenceReader(terms, sentence.strip()).read();
     }
 
@@ -53,6 +63,9 @@ public final class Sentences {
 
     /** What ends the word that is begun, and then what could come next; names first. */
     public List<Completion> completions(String begun) {
+        if (begun.length() > LONGEST) {
+            return List.of();
+        }
         var reader = new SentenceReader(terms, begun);
         try {
             reader.read();

@@ -36,6 +36,9 @@ final class Dates {
 
     /** The date, or empty when it is none. A date without a year is of this year; a weekday is its latest, today included. */
     Optional<LocalDate> read(String text) {
+        if (text.length() > ValueReader.LONGEST_VALUE) {
+            return Optional.empty();
+        }
         var typed = text.toLowerCase(Locale.ROOT).strip();
         try {
             return match(ISO, typed)

@@ -8,6 +8,12 @@ import java.text.Normalizer;
  */
 public final class NormalText {
 
+    /** No language has more of them on one letter. */
+    private static final int MOST_MARKS = 30;
+
+    /** Joins what stands beside it, without a width of its own (combining grapheme joiner). */
+    private static final char JOINER = '\u034F';
+
     private NormalText() {}
 
     /** The text as it is kept; empty when nothing in it can be seen. */
@@ -26,7 +32,7 @@ public final class NormalText {
 
     private static String composed(String typed) {
         var text = new StringBuilder(typed.length());
-        var nfc = Normalizer.normalize(typed, Normalizer.Form.NFC);
+        var nfc = Normalizer.normalize(bounded(typed), Normalizer.Form.NFC);
         for (int at = 0; at < nfc.length(); at++) {
             char c = nfc.charAt(at);
             switch (c) {
@@ -44,6 +50,30 @@ public final class NormalText {
             end--;
         }
         return text.substring(start, end);
+    }
+
+    /** Without very long runs of marks, which would be put in order in a time that grows faster than they do (UAX 15, D4). */
+    private static String bounded(String typed) {
+        var text = new StringBuilder(typed.length());
+        int marks = 0;
+        for (int at = 0; at < typed.length(); ) {
+            int c = typed.codePointAt(at);
+            marks = c != JOINER && isMark(c) ? marks + 1 : 0;
+            if (marks > MOST_MARKS) {
+                text.append(JOINER);
+                marks = 1;
+            }
+            text.appendCodePoint(c);
+            at += Character.charCount(c);
+        }
+        return text.toString();
+    }
+
+    private static boolean isMark(int c) {
+        return switch (Character.getType(c)) {
+            case Character.NON_SPACING_MARK, Character.COMBINING_SPACING_MARK, Character.ENCLOSING_MARK -> true;
+            default -> false;
+        };
     }
 
     private static boolean unseen(char c) {

@@ -19,9 +19,6 @@ final class Numbers {
     private static final Pattern POWER = Pattern.compile("[-+]?[0-9]+(?:[.,][0-9]+)?[eE][-+]?[0-9]{1,2}");
     private static final Map<Character, String> FRACTIONS = Map.of('½', "0.5", '¼', "0.25", '¾', "0.75");
 
-    /** What is longer is no number. */
-    private static final int LONGEST = 60;
-
     private final DecimalSign decimalSign;
     private final boolean grouped;
 
@@ -40,7 +37,7 @@ final class Numbers {
      * not the decimal sign only where that can mean nothing else: "1,234" is refused, "1,234,567" and "1,234.5" are not.
      */
     Optional<BigDecimal> read(String text) {
-        if (text.length() > LONGEST) {
+        if (text.length() > ValueReader.LONGEST_VALUE) {
             return Optional.empty();
         }
         var pointed = pointed(ascii(text));
@@ -55,6 +52,9 @@ final class Numbers {
 
     /** Whether it could be thousands in groups as well as decimals, as "12,000" could, and nothing is known of that. */
     boolean couldBeThousands(String text) {
+        if (text.length() > ValueReader.LONGEST_VALUE) {
+            return false;
+        }
         var typed = ascii(text);
         return EITHER_WAY.matcher(typed).matches() && !(grouped && typed.indexOf(decimalSign.sign()) < 0);
     }
@@ -68,7 +68,7 @@ final class Numbers {
 
     /** How this reader would have what was meant by something that it does not read; empty when that is not plain. */
     Optional<String> meant(String text) {
-        if (text.length() > LONGEST) {
+        if (text.length() > ValueReader.LONGEST_VALUE) {
             return Optional.empty();
         }
         var typed = ascii(text);

@@ -17,6 +17,9 @@ final class Times {
 
     /** The time, or empty when it is none; {@code now} is the time of day, if that may be asked for. */
     static Optional<LocalTime> read(String text, Optional<LocalTime> now) {
+        if (text.length() > ValueReader.LONGEST_VALUE) {
+            return Optional.empty();
+        }
         var typed = text.toLowerCase(Locale.ROOT).strip();
         if (typed.equals("now")) {
             return now.map(time -> time.withSecond(0).withNano(0));

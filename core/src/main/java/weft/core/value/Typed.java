@@ -9,6 +9,9 @@ public sealed interface Typed {
     /** A value that is typed already, such as a JSON number or boolean. */
     record Given(Value value) implements Typed {}
 
+    /** A value that the column held once, to be there again as it was: it is not read, whoever wrote it. */
+    record Kept(Value value) implements Typed {}
+
     /** Something that no field takes, such as a list; {@code what} names it in a sentence ("a list"). */
     record Foreign(String what) implements Typed {}
 

@@ -33,6 +33,9 @@ public final class ValueReader {
     /** The most characters a long text column takes. */
     public static final int LONGEST_LONGTEXT = 100_000;
 
+    /** What is longer is no number, date or time. */
+    static final int LONGEST_VALUE = 60;
+
     /** The most digits before the decimal sign of any number. */
     public static final int MOST_DIGITS = 20;
     /** The most decimals of any number. */
@@ -82,6 +85,7 @@ public final class ValueReader {
         return switch (typed) {
             case Typed.Keyed(var text) -> read(kind, text);
             case Typed.Given(var value) -> take(kind, value);
+            case Typed.Kept(var value) -> value.isEmpty() ? Reading.EMPTY : new Read(value, "");
             case Typed.Foreign(var what) -> new Refused(new Refusal.Foreign(kind.type(), what));
         };
     }
@@ -159,6 +163,9 @@ public final class ValueReader {
     }
 
     private static Reading choice(String text, List<String> choices) {
+        if (text.length() > LONGEST_TEXT) {
+            return notListed(text, choices);
+        }
         var exact = choices.stream().filter(text::equals).findFirst();
         var folded = fold(text);
         var same = exact.or(() ->
@@ -168,10 +175,14 @@ public final class ValueReader {
                 .toList();
         return same.or(() -> starts.size() == 1 ? Optional.of(starts.getFirst()) : Optional.empty())
                 .<Reading>map(choice -> new Read(new Text(choice), choice.equals(text) ? "" : choice))
-                .orElseGet(() -> new Refused(new Refusal.NotListed(
-                        said(text),
-                        List.copyOf(choices.subList(0, Math.min(SAID, choices.size()))),
-                        Math.max(0, choices.size() - SAID))));
+                .orElseGet(() -> notListed(text, choices));
+    }
+
+    private static Reading notListed(String text, List<String> choices) {
+        return new Refused(new Refusal.NotListed(
+                said(text),
+                List.copyOf(choices.subList(0, Math.min(SAID, choices.size()))),
+                Math.max(0, choices.size() - SAID)));
     }
 
     /** A choice as what is typed is compared with it. */
@@ -188,7 +199,8 @@ public final class ValueReader {
     }
 
     private static Reading yesNo(String text) {
-        var word = text.toLowerCase(Locale.ROOT);
+        // Case is not put aside in a time that grows as the text does.
+        var word = text.length() > LONGEST_VALUE ? "" : text.toLowerCase(Locale.ROOT);
         if (YES.contains(word)) {
             return new Read(new YesNo(true), word.equals("yes") ? "" : "yes");
         }
@@ -275,7 +287,7 @@ public final class ValueReader {
         }
         // A date may hold blanks itself ("1 Aug 2026 9pm"), so every blank, and the T of ISO 8601, is tried as the
         // border.
-        for (int border = 0; border < text.length(); border++) {
+        for (int border = 0; border < text.length() && text.length() <= LONGEST_VALUE; border++) {
             boolean iso = Character.toUpperCase(text.charAt(border)) == 'T';
             if (text.charAt(border) != ' ' && !iso) {
                 continue;

@@ -1,5 +1,6 @@
 package weft.server.door;
 
+import jakarta.servlet.http.HttpServletRequest;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.util.Arrays;
@@ -10,6 +11,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.MethodParameter;
+import org.springframework.http.HttpStatus;
 import org.springframework.web.context.request.NativeWebRequest;
 import org.springframework.web.context.request.RequestAttributes;
 import org.springframework.web.method.support.HandlerMethodArgumentResolver;
@@ -23,6 +25,7 @@ import weft.server.http.Argument;
 import weft.server.http.Problem;
 import weft.server.http.Signed;
 import weft.store.door.Doors;
+import weft.store.door.Throttle;
 import weft.store.door.Ways;
 import weft.store.door.Ways.Way;
 import weft.store.form.Definitions;
@@ -42,13 +45,15 @@ public class Passage implements WebMvcConfigurer {
     private final Definitions definitions;
     private final Ways ways;
     private final People people;
+    private final Throttle throttle;
     private final Clock clock;
 
-    Passage(Doors doors, Definitions definitions, Ways ways, People people, Clock clock) {
+    Passage(Doors doors, Definitions definitions, Ways ways, People people, Throttle throttle, Clock clock) {
         this.doors = doors;
         this.definitions = definitions;
         this.people = people;
         this.ways = ways;
+        this.throttle = throttle;
         this.clock = clock;
     }
 
@@ -90,6 +95,7 @@ public class Passage implements WebMvcConfigurer {
                                 tries && comer instanceof Comer.Known(var person) ? new Comer.Trying(person) : comer)
                         .flatMap(comer -> Pass.of(door, comer, LocalDateTime.now(clock))))
                 .orElseThrow(() -> unknown(id));
+        throttled(pass, request);
         var way = ways.latest(pass, LocalDateTime.now(clock)).orElseThrow(() -> unknown(id));
         var needs = Objects.requireNonNull(parameter.getMethodAnnotation(Needs.class), "a handler that says no needs");
         if ((needs.value().length > 0 && Arrays.stream(needs.value()).noneMatch(way.pass()::may))
@@ -103,6 +109,20 @@ public class Passage implements WebMvcConfigurer {
         }
         request.setAttribute(Passed.ATTRIBUTE, way, RequestAttributes.SCOPE_REQUEST);
         return way;
+    }
+
+    /** 429 when more is asked without a session than is taken in a minute, whatever it is. */
+    private void throttled(Pass pass, NativeWebRequest request) {
+        if (!Signed.byBearer()) {
+            return;
+        }
+        var address = Objects.requireNonNull(request.getNativeRequest(HttpServletRequest.class))
+                .getRemoteAddr();
+        var what = pass.person().isPresent() ? Throttle.Taken.PROGRAMS : Throttle.Taken.ASKS;
+        if (!throttle.takes(what, pass.door().id(), address, 1)) {
+            throw new Problem(
+                    HttpStatus.TOO_MANY_REQUESTS, "More is asked than this door takes. Try again in a minute.");
+        }
     }
 
     private static Problem unknown(String id) {

@@ -26,6 +26,7 @@ import tools.jackson.databind.json.JsonMapper;
 import weft.core.door.Door;
 import weft.core.door.May;
 import weft.core.entry.Assessment;
+import weft.core.formula.Budget;
 import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.entry.AssessmentJson.FieldJson;
@@ -93,8 +94,9 @@ class BatchesApi {
     void progress(Way door, @RequestBody BatchJson asked, HttpServletResponse response) throws Exception {
         var checked = new AtomicInteger();
         var assessing = assessing(door, asked, checked::incrementAndGet);
+        var budget = Budget.now();
         try (var beside = Executors.newVirtualThreadPerTaskExecutor()) {
-            var assessed = beside.submit(assessing::get);
+            var assessed = beside.submit(() -> budget.within(assessing));
             response.setContentType("application/x-ndjson");
             while (assessed.state() == Future.State.RUNNING) {
                 try {
@@ -116,12 +118,11 @@ class BatchesApi {
         out.flush();
     }
 
-    private Supplier<BatchAssessed> assessing(Way door, BatchJson asked, Runnable looked) {
-        var lines = offered(door, asked).typed();
+    private Supplier<BatchAssessed> assessing(Way way, BatchJson asked, Runnable looked) {
+        var lines = offered(way, asked).typed();
         if (lines.isEmpty()) {
             return () -> new BatchAssessed(List.of());
         }
-        var way = drafts.begunOn(door, lines.getFirst().draft());
         var sent = lines.stream()
                 .map(line -> drafts.atDesk(way, line.draft()).draft())
                 .toList();
@@ -161,16 +162,16 @@ class BatchesApi {
     @ResponseStatus(HttpStatus.CREATED)
     @Needs(May.ADD)
     BatchSaved save(
-            Way door,
+            Way way,
             @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String idempotencyKey,
             HttpServletRequest request,
             @RequestBody BatchJson asked) {
-        var typed = offered(door, asked).typed();
+        var typed = offered(way, asked).typed();
         if (typed.isEmpty()) {
             throw Problem.refused("Nothing is typed in any line.");
         }
-        drafts.throttled(door, request, typed.size());
-        var way = drafts.taking(door, typed.getFirst().draft());
+        drafts.throttled(way, request, typed.size());
+        drafts.taking(way);
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.spelled()));
         var outcome = saving.save(typed.stream().map(line -> line(way, line)).toList(), key, asked.passing());
         if (!outcome.again()) {

@@ -5,6 +5,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -202,7 +204,7 @@ class ChangesApi {
     TakenBack takeBack(Way door, @PathVariable long id) {
         try {
             var records =
-                    changes.takeBack(door.saving().table(), id, door.pass().by());
+                    changes.takeBack(door.saving().table(), id, door.pass().by(), columns -> shows(door, columns));
             if (records.isEmpty()) {
                 throw Problem.unknown("change " + id + " of yours");
             }
@@ -210,5 +212,10 @@ class ChangesApi {
         } catch (NotSaved refused) {
             throw LastWord.stopped(refused, door.saving().table().definition());
         }
+    }
+
+    private static boolean shows(Way door, Set<String> columns) {
+        var values = columns.stream().collect(Collectors.toMap(column -> column, _ -> Value.EMPTY));
+        return door.narrowing().of(values).it().size() == columns.size();
     }
 }

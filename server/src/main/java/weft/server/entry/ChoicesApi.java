@@ -66,8 +66,7 @@ class ChoicesApi {
 
     @PostMapping("/api/doors/{door}/choices/{column}")
     @Needs({May.ADD, May.CHANGE})
-    List<ChoiceJson> choices(Way door, @PathVariable String column, @RequestBody ChoicesAsked asked) {
-        var way = drafts.begunOn(door, asked.draft());
+    List<ChoiceJson> choices(Way way, @PathVariable String column, @RequestBody ChoicesAsked asked) {
         if (way.shown().plan().takes(column).isEmpty()) {
             throw none(column);
         }
@@ -87,8 +86,7 @@ class ChoicesApi {
     @PostMapping("/api/doors/{door}/lines/{lines}/choices/{column}")
     @Needs({May.ADD, May.CHANGE})
     List<ChoiceJson> choicesOfLines(
-            Way door, @PathVariable String lines, @PathVariable String column, @RequestBody ChoicesAsked asked) {
-        var way = drafts.begunOn(door, asked.draft());
+            Way way, @PathVariable String lines, @PathVariable String column, @RequestBody ChoicesAsked asked) {
         var plan = way.shown().plan().linesOf(lines).orElseThrow(() -> Problem.unknown("lines “" + lines + "”"));
         // To which record a line belongs is not chosen, and so no records are offered for it.
         if (plan.plan().takes(column).filter(taken -> !taken.equals(plan.by())).isEmpty()) {

@@ -26,7 +26,8 @@ import weft.store.form.ReadyForm;
  *
  * @param values what is typed, by column
  * @param record the stored record that it changes; none for a new entry
- * @param version the published version of the form it was begun on; the latest when none is said
+ * @param version the published version of the form it was begun on; the latest when none is said. It is checked by the latest
+ *     all the same: what the version tells is which fields there were
  * @param answers by the code of a finding, or the id of a check or question: what was answered
  * @param chosen by the id of a fill: the record chosen where several match
  * @param last the record that was saved last in this sitting
@@ -75,13 +76,7 @@ public record DraftJson(
             @Nullable Map<String, Long> chosen) {
 
         private boolean blank() {
-            return id == null
-                    && (values == null
-                            || values.values().stream()
-                                    .allMatch(value -> value == null
-                                            || value.isNull()
-                                            || (value.isString()
-                                                    && value.asString().isBlank())));
+            return id == null && (values == null || values.values().stream().noneMatch(DraftJson::filled));
         }
 
         private SentLine sent(LinesPlan plan, int number) {
@@ -146,9 +141,34 @@ public record DraftJson(
         return new DraftJson(taken, record, version, answers, chosen, last, lines, work);
     }
 
-    /** 400 when something is typed for no field of the form as it is sent. */
-    void onlyFor(EntryPlan shown) {
-        values.keySet().forEach(column -> taken(shown, column));
+    /**
+     * The columns of fields that the form had when it was begun, and has no more; 400 when something is typed for no field at all.
+     *
+     * @param begun the form as it was sent then
+     */
+    List<Column> gone(EntryPlan shown, EntryPlan begun) {
+        return values.keySet().stream()
+                .filter(column -> shown.takes(column).isEmpty())
+                .map(column -> taken(begun, column))
+                .toList();
+    }
+
+    /** The same without those columns. */
+    DraftJson without(List<Column> columns) {
+        var left = new LinkedHashMap<>(values);
+        columns.forEach(column -> left.keySet().removeIf(column::answersTo));
+        return new DraftJson(left, record, version, answers, chosen, last, lines, work);
+    }
+
+    /** Whether something is typed for that column. */
+    boolean fills(Column column) {
+        return values.entrySet().stream().anyMatch(each -> column.answersTo(each.getKey()) && filled(each.getValue()));
+    }
+
+    private static boolean filled(@Nullable JsonNode value) {
+        return value != null
+                && !value.isNull()
+                && !(value.isString() && value.asString().isBlank());
     }
 
     private static Column taken(EntryPlan plan, String column) {
@@ -193,8 +213,11 @@ public record DraftJson(
     /** A link as answers have it; its identity alone will do. */
     private static Typed linked(JsonNode value) {
         var id = value.get("id");
-        return id != null && id.isIntegralNumber() && id.canConvertToLong()
-                ? new Typed.Given(new Value.Link(id.longValue(), 0, ""))
+        // A page has identities that its numbers cannot hold as text.
+        return id != null
+                        && ((id.isIntegralNumber() && id.canConvertToLong())
+                                || (id.isString() && id.asString().matches("[0-9]{1,18}")))
+                ? new Typed.Given(new Value.Link(id.asLong(), 0, ""))
                 : new Typed.Foreign("an object");
     }
 

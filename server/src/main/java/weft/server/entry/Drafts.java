@@ -10,6 +10,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import weft.core.door.May;
 import weft.core.door.Person;
+import weft.core.entry.plan.EntryPlan;
 import weft.core.record.StoredRow;
 import weft.core.value.Value;
 import weft.server.http.Problem;
@@ -47,29 +48,31 @@ public class Drafts {
     /** 429 when more entries come from whoever has the secret address of a door than it takes in a minute. */
     void throttled(Way way, HttpServletRequest request, int entries) {
         var pass = way.pass();
-        if (pass.person().isEmpty() && !throttle.takes(pass.door().id(), request.getRemoteAddr(), entries)) {
+        if (pass.person().isEmpty()
+                && !throttle.takes(Throttle.Taken.ENTRIES, pass.door().id(), request.getRemoteAddr(), entries)) {
             throw new Problem(
                     HttpStatus.TOO_MANY_REQUESTS, "More entries come than this door takes. Try again in a minute.");
         }
     }
 
-    /** The same way through the version of the form that the entry was begun on; 404 when there is none. */
-    public Way begunOn(Way way, DraftJson asked) {
-        var version = asked.version();
-        return version == null
-                ? way
-                : ways.version(way.pass(), version, LocalDateTime.now(clock))
-                        .orElseThrow(() -> Problem.unknown("version " + version + " of this form"));
-    }
-
-    /** The same for an entry that is to be saved; 409 when the form is archived. */
-    public Way taking(Way way, DraftJson asked) {
+    /** 409 when the form is archived, and so takes no entry. */
+    public void taking(Way way) {
         if (way.saving().document().archived()) {
             throw new Problem(
                     HttpStatus.CONFLICT,
                     "This form is archived and takes no entries. Who builds it can take it into use again.");
         }
-        return begunOn(way, asked);
+    }
+
+    /** The form as it was sent in the version that an entry was begun on; 404 when there is none. */
+    private EntryPlan begunOn(Way way, DraftJson asked) {
+        var version = asked.version();
+        return (version == null || version == way.shown().document().revision()
+                        ? way
+                        : ways.version(way.pass(), version, LocalDateTime.now(clock))
+                                .orElseThrow(() -> Problem.unknown("version " + version + " of this form")))
+                .shown()
+                .plan();
     }
 
     /** What is typed at the Desk, not to be saved. */
@@ -105,7 +108,7 @@ public class Drafts {
     }
 
     /**
-     * An entry by a door.
+     * An entry by a door, by the rules and for the fields that the form has now, whichever version it was begun on.
      *
      * @param version the version that was seen of the record that it changes
      */
@@ -114,18 +117,22 @@ public class Drafts {
         if (asked.record() != null && !pass.may(May.CHANGE)) {
             throw Problem.forbidden("By the door “" + pass.door().title() + "” one may not change records.");
         }
-        asked.onlyFor(way.shown().plan());
-        var draft = asked.draft(
-                way.saving().plan(),
-                stored(way.shown().seen(), asked.record()),
-                ownOrSeen(way, asked.last()),
-                pass.called());
+        var begun = begunOn(way, asked);
+        var gone = asked.gone(way.shown().plan(), begun);
+        var draft = asked.without(gone)
+                .draft(
+                        way.saving().plan(),
+                        stored(way.shown().seen(), asked.record()),
+                        ownOrSeen(way, asked.last()),
+                        pass.called())
+                .without(gone.stream().filter(asked::fills).map(begun::label).toList());
         return new Sent(
                 way.saving(),
                 draft,
                 version,
                 key,
                 pass.by(),
+                pass.may(),
                 asked.sentLines(way.shown().plan()),
                 Optional.empty());
     }

@@ -47,8 +47,7 @@ class EntriesApi {
 
     @PostMapping("/api/doors/{door}/assess")
     @Needs({May.ADD, May.CHANGE})
-    AssessmentJson assess(Way door, @RequestBody DraftJson draft) {
-        var way = drafts.begunOn(door, draft);
+    AssessmentJson assess(Way way, @RequestBody DraftJson draft) {
         var sent = drafts.atDesk(way, draft);
         if (sent.form().plan().lines().isEmpty()) {
             return AssessmentJson.of(way.narrowing().of(saving.assess(sent.form(), sent.draft())));
@@ -60,12 +59,12 @@ class EntriesApi {
     @PostMapping("/api/doors/{door}/records")
     @Needs(May.ADD)
     ResponseEntity<SavedJson> save(
-            Way door,
+            Way way,
             @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String idempotencyKey,
             HttpServletRequest request,
             @RequestBody DraftJson draft) {
-        drafts.throttled(door, request, 1);
-        var way = drafts.taking(door, draft);
+        drafts.throttled(way, request, 1);
+        drafts.taking(way);
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, draft.spelled()));
         var saved = sheets.save(drafts.entered(way, draft.of(null), key));
         if (!saved.again()) {
@@ -117,8 +116,8 @@ class EntriesApi {
 
     @PutMapping("/api/doors/{door}/records/{id}")
     @Needs(May.CHANGE)
-    ResponseEntity<SavedJson> change(Way door, @PathVariable long id, Seen seen, @RequestBody DraftJson draft) {
-        var way = drafts.taking(door, draft);
+    ResponseEntity<SavedJson> change(Way way, @PathVariable long id, Seen seen, @RequestBody DraftJson draft) {
+        drafts.taking(way);
         var saved = sheets.save(drafts.sent(way, draft.of(id), seen.version(), Optional.empty()));
         return ResponseEntity.ok().eTag(Seen.etag(saved.record().version())).body(saved(way, saved));
     }

@@ -18,6 +18,7 @@ import weft.core.value.Wire;
 import weft.server.door.Passed;
 import weft.server.record.RecordJson;
 import weft.store.entry.LinesStale;
+import weft.store.entry.NotLet;
 import weft.store.entry.SavingMany;
 import weft.store.entry.Stopped;
 import weft.store.record.NotSaved;
@@ -42,6 +43,12 @@ class EntryProblems {
                         .toList());
         stopped.question().ifPresent(question -> detail.setProperty("usual", Wire.word(question.usual())));
         return detail;
+    }
+
+    @ExceptionHandler
+    ProblemDetail notLet(NotLet refused) {
+        return ProblemDetail.forStatusAndDetail(
+                HttpStatus.FORBIDDEN, "By this door one may not " + Wire.word(refused.needed()) + " records.");
     }
 
     @ExceptionHandler

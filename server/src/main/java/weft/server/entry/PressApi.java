@@ -11,6 +11,9 @@ import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
 import weft.core.entry.step.StepRun.Then;
+import weft.core.form.Button;
+import weft.core.rule.Command;
+import weft.core.rule.Step.Steps;
 import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
@@ -46,13 +49,13 @@ class PressApi {
     @PostMapping("/api/doors/{door}/buttons/{button}/press")
     @Needs({May.ADD, May.CHANGE})
     Pressed press(
-            Way door,
+            Way way,
             @PathVariable String button,
             @RequestHeader(name = "Idempotency-Key", required = false) @Nullable String idempotencyKey,
             Seen seen,
             @RequestBody DraftJson asked) {
-        var way = drafts.taking(door, asked);
-        if (!way.saving().plan().steps().containsKey(button)) {
+        drafts.taking(way);
+        if (!shows(way, button)) {
             throw Problem.unknown("button with steps “" + button + "” on this form");
         }
         var key = Optional.ofNullable(idempotencyKey).map(given -> Keys.of(way.pass(), given, asked.spelled()));
@@ -71,5 +74,16 @@ class PressApi {
                         .map(saved -> SavedJson.of(way.of(saved.record()), pressed.then()))
                         .orElse(null),
                 SavedJson.after(pressed.then()));
+    }
+
+    /** Whether the door shows that button. Where all is shown, steps can be pressed that have none on the form yet. */
+    private static boolean shows(Way way, String button) {
+        return way.shown()
+                .form()
+                .item(button)
+                .map(item -> item instanceof Button it && it.action() == Command.STEPS)
+                .orElseGet(() -> way.pass().door().isEverything()
+                        && !Steps.AFTER.contains(button)
+                        && way.saving().plan().steps().containsKey(button));
     }
 }

@@ -1,5 +1,6 @@
 package weft.server.event;
 
+import jakarta.servlet.http.HttpServletRequest;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
@@ -7,6 +8,7 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import weft.core.door.Person;
 import weft.server.door.Needs;
 import weft.server.door.Passage;
+import weft.server.people.StillIn;
 import weft.store.door.Ways.Way;
 import weft.store.people.People;
 import weft.store.table.SeenTable;
@@ -23,29 +25,35 @@ class EventsApi {
     private final Listeners listeners;
     private final Passage passage;
     private final People people;
+    private final StillIn still;
 
-    EventsApi(Listeners listeners, Passage passage, People people) {
+    EventsApi(Listeners listeners, Passage passage, People people, StillIn still) {
         this.listeners = listeners;
         this.passage = passage;
         this.people = people;
+        this.still = still;
     }
 
     @GetMapping(path = "/api/doors/{door}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     @Needs
-    SseEmitter byDoor(Way door) {
+    SseEmitter byDoor(Way door, HttpServletRequest request) {
+        var in = still.of(request);
         return listeners.of(
                 door.saving().table().id(),
                 door.pass().door().isEverything(),
-                () -> passage.again(door.pass()).map(way -> way.shown().seen()));
+                () -> passage.again(door.pass())
+                        .filter(_ -> in.getAsBoolean())
+                        .map(way -> way.shown().seen()));
     }
 
     @GetMapping(path = "/api/tables/{table}/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter ofTable(StoredTable table, Person person) {
+    SseEmitter ofTable(StoredTable table, Person person, HttpServletRequest request) {
+        var in = still.of(request);
         return listeners.of(
                 table.id(),
                 true,
                 () -> people.named(person.name())
-                        .filter(kept -> !kept.stopped() && kept.person().builds())
+                        .filter(kept -> !kept.stopped() && kept.person().builds() && in.getAsBoolean())
                         .map(_ -> SeenTable.all(table)));
     }
 }

@@ -31,6 +31,10 @@ class BodyLimit extends OncePerRequestFilter {
     /** Files have limits of their own, counted as they come too. */
     @Override
     protected boolean shouldNotFilter(HttpServletRequest request) {
+        return isFile(request);
+    }
+
+    static boolean isFile(HttpServletRequest request) {
         var type = request.getContentType();
         return type != null && type.startsWith("multipart/");
     }

@@ -23,6 +23,7 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import tools.jackson.databind.DatabindException;
 import tools.jackson.databind.exc.InvalidFormatException;
+import weft.core.formula.Budget;
 import weft.core.table.Faults;
 import weft.core.value.Wire;
 import weft.store.Busy;
@@ -83,6 +84,21 @@ class Problems extends ResponseEntityExceptionHandler {
         return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
                 .header(HttpHeaders.RETRY_AFTER, "5")
                 .body(ProblemDetail.forStatusAndDetail(HttpStatus.SERVICE_UNAVAILABLE, busy.getMessage()));
+    }
+
+    /** What a request may compute is used up, or not to be had just now. */
+    @ExceptionHandler
+    ResponseEntity<ProblemDetail> over(Budget.Over over) {
+        return switch (over.why()) {
+            case SPENT ->
+                ResponseEntity.unprocessableContent()
+                        .body(ProblemDetail.forStatusAndDetail(
+                                HttpStatus.UNPROCESSABLE_CONTENT,
+                                "The formulas of this form take too long for so much at once. Nothing was written. Send"
+                                        + " fewer records, or have the formulas made shorter."));
+            case BUSY, LEFT ->
+                busy(new Busy("The server is busy with other formulas just now. Nothing was written; try again."));
+        };
     }
 
     @Override

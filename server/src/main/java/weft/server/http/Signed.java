@@ -62,6 +62,11 @@ public final class Signed extends AbstractAuthenticationToken {
                 signed.comer instanceof Comer.Known(var person) ? Optional.of(person) : Optional.empty());
     }
 
+    /** Whether what comes with this request leads through one door only: a program, or whoever has a secret address. */
+    public static boolean byBearer() {
+        return now().filter(signed -> signed.door.isPresent()).isPresent();
+    }
+
     /** How whoever asks comes to that door; empty when they may not even ask for it. */
     public static Optional<Comer> comer(String door) {
         return now().filter(

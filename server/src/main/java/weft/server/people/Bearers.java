@@ -35,9 +35,16 @@ class Bearers {
 
     /** Whom its secret lets in; empty when nobody. */
     Optional<Signed> signed(HttpServletRequest request) {
-        var secret = new Secret(request.getHeader(HttpHeaders.AUTHORIZATION)
+        return signed(secret(request));
+    }
+
+    static Secret secret(HttpServletRequest request) {
+        return new Secret(request.getHeader(HttpHeaders.AUTHORIZATION)
                 .substring(SCHEME.length())
                 .strip());
+    }
+
+    Optional<Signed> signed(Secret secret) {
         return tokens.used(secret)
                 .flatMap(token ->
                         people.find(token.person()).map(person -> Signed.program(person.person(), token.door())))

@@ -10,10 +10,12 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
 import weft.server.http.Problem;
+import weft.store.door.Tokens;
 import weft.store.people.Audit.Deed;
 import weft.store.people.Invitations;
 import weft.store.people.People;
 import weft.store.people.Secret;
+import weft.store.people.Sessions;
 
 /** One-time addresses by which persons come in first. */
 @RestController
@@ -22,12 +24,22 @@ class InvitationsApi {
     private final Invitations invitations;
     private final Passwords passwords;
     private final SignedIn sessions;
+    private final Sessions open;
+    private final Tokens tokens;
     private final AuditTrail told;
 
-    InvitationsApi(Invitations invitations, Passwords passwords, SignedIn sessions, AuditTrail told) {
+    InvitationsApi(
+            Invitations invitations,
+            Passwords passwords,
+            SignedIn sessions,
+            Sessions open,
+            Tokens tokens,
+            AuditTrail told) {
         this.invitations = invitations;
         this.passwords = passwords;
         this.sessions = sessions;
+        this.open = open;
+        this.tokens = tokens;
         this.told = told;
     }
 
@@ -70,6 +82,9 @@ class InvitationsApi {
         var person = invitations
                 .accept(invitation, first, passwords.encoded(given.password(), name))
                 .orElseThrow(InvitationsApi::gone);
+        // Whoever knew a password of theirs before is out.
+        open.endOf(person.name(), "");
+        tokens.endOf(person.id());
         told.of(person.name(), Deed.INVITATION_TAKEN, person.title());
         sessions.begin(request, person);
         return SessionApi.SessionJson.of(person);

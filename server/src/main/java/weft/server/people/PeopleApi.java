@@ -18,6 +18,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.server.http.Problem;
 import weft.server.message.Mailing;
+import weft.store.door.Tokens;
 import weft.store.people.Audit.Deed;
 import weft.store.people.Invitations;
 import weft.store.people.People;
@@ -32,6 +33,7 @@ class PeopleApi {
     private final People people;
     private final Invitations invitations;
     private final Passwords passwords;
+    private final Tokens tokens;
     private final Sessions sessions;
     private final Mailing mailing;
     private final AuditTrail told;
@@ -40,12 +42,14 @@ class PeopleApi {
             People people,
             Invitations invitations,
             Passwords passwords,
+            Tokens tokens,
             Sessions sessions,
             Mailing mailing,
             AuditTrail told) {
         this.people = people;
         this.invitations = invitations;
         this.passwords = passwords;
+        this.tokens = tokens;
         this.sessions = sessions;
         this.mailing = mailing;
         this.told = told;
@@ -169,6 +173,7 @@ class PeopleApi {
         encoded.ifPresent(password -> people.password(id, password));
         if (stopped || encoded.isPresent()) {
             sessions.endOf(before.name(), "");
+            tokens.endOf(id);
         }
         told.of(stopped && !before.stopped() ? Deed.PERSON_STOPPED : Deed.PERSON_CHANGED, words(person));
         return PersonJson.of(people.find(id).orElse(person), null);

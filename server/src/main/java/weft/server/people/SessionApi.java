@@ -18,6 +18,7 @@ import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
 import weft.core.table.Faults;
 import weft.server.http.Problem;
+import weft.store.door.Tokens;
 import weft.store.people.Audit.Deed;
 import weft.store.people.FailedSignIns;
 import weft.store.people.People;
@@ -32,6 +33,7 @@ class SessionApi {
     private final FailedSignIns failures;
     private final SignedIn sessions;
     private final Sessions open;
+    private final Tokens tokens;
     private final Issuer issuer;
     private final AuditTrail told;
 
@@ -41,6 +43,7 @@ class SessionApi {
             FailedSignIns failures,
             SignedIn sessions,
             Sessions open,
+            Tokens tokens,
             Issuer issuer,
             AuditTrail told) {
         this.people = people;
@@ -48,6 +51,7 @@ class SessionApi {
         this.failures = failures;
         this.sessions = sessions;
         this.open = open;
+        this.tokens = tokens;
         this.issuer = issuer;
         this.told = told;
     }
@@ -104,18 +108,13 @@ class SessionApi {
     @PostMapping("/api/session")
     ResponseEntity<?> signIn(HttpServletRequest request, @RequestBody Credentials given) {
         var address = request.getRemoteAddr();
-        var wait = failures.wait(given.name(), address);
+        var wait = failures.begin(given.name(), address);
         if (wait.isPositive()) {
             told.of(given.name(), Deed.SIGN_IN_HELD_UP, "");
-            return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
-                    .header(HttpHeaders.RETRY_AFTER, Long.toString(wait.toSeconds() + 1))
-                    .body(ProblemDetail.forStatusAndDetail(
-                            HttpStatus.TOO_MANY_REQUESTS,
-                            "Signing in failed too often. Try again in " + words(wait) + "."));
+            return heldUp(wait);
         }
         var person = people.named(given.name());
         if (!passwords.match(given.password(), person) || person.orElseThrow().stopped()) {
-            failures.failed(given.name(), address);
             told.of(given.name(), Deed.SIGN_IN_FAILED, "");
             throw new Problem(HttpStatus.UNAUTHORIZED, "The name or the password is not right.");
         }
@@ -123,6 +122,14 @@ class SessionApi {
         sessions.begin(request, person.get());
         told.of(person.get().name(), Deed.SIGNED_IN, "");
         return ResponseEntity.ok(SessionJson.of(person.get()));
+    }
+
+    private static ResponseEntity<ProblemDetail> heldUp(Duration wait) {
+        return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
+                .header(HttpHeaders.RETRY_AFTER, Long.toString(wait.toSeconds() + 1))
+                .body(ProblemDetail.forStatusAndDetail(
+                        HttpStatus.TOO_MANY_REQUESTS,
+                        "Signing in failed too often. Try again in " + words(wait) + "."));
     }
 
     private static String words(Duration wait) {
@@ -143,16 +150,23 @@ class SessionApi {
     /** The password one has, and the one to have. */
     record NewPassword(String old, String password) {}
 
-    /** Changes one's own password. Every other session of one's own ends. */
+    /** Changes one's own password. Every other session of one's own ends, and so do one's tokens. It is guessed as slowly. */
     @PutMapping("/api/session/password")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void password(HttpServletRequest request, Person person, @RequestBody NewPassword given) {
+    ResponseEntity<?> password(HttpServletRequest request, Person person, @RequestBody NewPassword given) {
+        var wait = failures.begin(person.name(), request.getRemoteAddr());
+        if (wait.isPositive()) {
+            told.of(Deed.SIGN_IN_HELD_UP, "");
+            return heldUp(wait);
+        }
         var kept = people.named(person.name());
         if (!passwords.match(given.old(), kept)) {
             throw new Faults("old", "This is not your password.");
         }
+        failures.passed(person.name(), request.getRemoteAddr());
         people.password(kept.orElseThrow().id(), passwords.encoded(given.password(), person.name()));
         open.endOf(person.name(), request.getSession().getId());
+        tokens.endOf(kept.get().id());
         told.of(Deed.PASSWORD_CHANGED, "");
+        return ResponseEntity.noContent().build();
     }
 }

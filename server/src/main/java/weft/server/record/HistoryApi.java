@@ -4,16 +4,17 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import jakarta.validation.Valid;
 import jakarta.validation.constraints.Size;
 import java.time.Clock;
-import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -23,16 +24,20 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.May;
+import weft.core.entry.draft.Draft;
 import weft.core.record.StoredRow;
+import weft.core.table.Column;
+import weft.core.value.Typed;
+import weft.core.value.Value;
 import weft.server.door.Needs;
 import weft.server.http.Problem;
 import weft.server.http.Seen;
 import weft.store.door.Ways.Way;
 import weft.store.entry.LastWord;
+import weft.store.entry.Saving;
 import weft.store.entry.SavingSheets;
+import weft.store.entry.Sent;
 import weft.store.people.People;
-import weft.store.record.EntryWriter;
-import weft.store.record.Following;
 import weft.store.record.History;
 import weft.store.record.History.Action;
 import weft.store.record.LinkedTo;
@@ -50,15 +55,15 @@ class HistoryApi {
     private static final int MOST_LINE_CHANGES = 200;
 
     private final Records records;
-    private final EntryWriter writer;
+    private final Saving saving;
     private final History history;
     private final People people;
     private final SavingSheets sheets;
     private final Clock clock;
 
-    HistoryApi(Records records, EntryWriter writer, History history, SavingSheets sheets, People people, Clock clock) {
+    HistoryApi(Records records, Saving saving, History history, SavingSheets sheets, People people, Clock clock) {
         this.records = records;
-        this.writer = writer;
+        this.saving = saving;
         this.history = history;
         this.sheets = sheets;
         this.people = people;
@@ -108,8 +113,13 @@ class HistoryApi {
     record RemovedJson(
             List<RemovedRecord> records, @Nullable Long next) {}
 
-    /** The version to put back; left out for a record that was deleted. */
-    record State(@Nullable Integer version) {}
+    /**
+     * What is put back.
+     *
+     * @param version the version to put back; left out for a record that was deleted
+     * @param answers what was answered to what is asked of it, as of a draft
+     */
+    record State(@Nullable Integer version, @Nullable Map<String, String> answers) {}
 
     /** A record to be removed, with the version that was seen of it. */
     record SeenRecord(long id, int version) {}
@@ -176,7 +186,7 @@ class HistoryApi {
                     ? history.restore(table, id, door.pass().by(), sheets.belonging(door.saving()))
                             .or(() -> restored(table, id))
                             .orElseThrow(() -> Problem.unknown("removed record " + id))
-                    : putBack(door, id, seen.version(), version);
+                    : putBack(door, id, seen.version(), state, version);
             return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(door.of(record)));
         } catch (NotSaved e) {
             throw LastWord.stopped(e, table.definition());
@@ -188,21 +198,32 @@ class HistoryApi {
         return records.find(table, id).filter(record -> history.last(table, id, Action.RESTORED, record.version()));
     }
 
-    private StoredRow putBack(Way door, long id, int seen, int version) {
-        var table = door.shown().seen();
-        if (records.find(table, id).isEmpty()) {
-            throw Problem.unknown("record " + id);
-        }
-        var values =
-                history.values(table, id, version).orElseThrow(() -> Problem.unknown("version " + version + " of it"));
-        var entry = EntryWriter.Entry.over(
-                door.saving().table(),
-                id,
-                seen,
-                door.narrowing().changeable(values),
-                LocalDate.now(clock),
-                door.pass().by());
-        return writer.save(entry, Following.NOTHING).record();
+    /** An earlier state is put back by the rules that hold now. */
+    private StoredRow putBack(Way way, long id, int seen, State state, int version) {
+        var table = way.shown().seen();
+        var now = records.find(SeenTable.all(table.stored()), id)
+                .filter(_ -> records.find(table, id).isPresent())
+                .orElseThrow(() -> Problem.unknown("record " + id));
+        var values = way.narrowing()
+                .changeable(history.values(table, id, version)
+                        .orElseThrow(() -> Problem.unknown("version " + version + " of it")));
+        var form = way.saving();
+        var fields = form.plan().columns().stream().map(Column::name).collect(Collectors.toSet());
+        var typed = new LinkedHashMap<String, Typed>();
+        var beside = new LinkedHashMap<String, Value>();
+        now.values().forEach((column, value) -> {
+            var then = values.getOrDefault(column, value);
+            if (fields.contains(column)) {
+                typed.put(column, new Typed.Kept(then));
+            } else if (!then.equals(value)) {
+                beside.put(column, then);
+            }
+        });
+        var answers = state.answers() == null ? Map.<String, String>of() : state.answers();
+        var around = new Draft.Around(way.pass().called(), Map.of(), Map.of(), answers);
+        var draft = new Draft(typed, OptionalLong.of(id), now.values(), around);
+        return saving.putBack(new Sent(form, draft, seen, Optional.empty(), way.pass()), beside)
+                .record();
     }
 
     /** What was removed and not put back, since a moment by the clock of where Weft runs, or ever. */

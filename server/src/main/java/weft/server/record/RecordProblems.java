@@ -14,6 +14,7 @@ import weft.store.record.ChangeSets;
 import weft.store.record.LinkedTo;
 import weft.store.record.Records;
 import weft.store.record.Stale;
+import weft.store.record.ValuesJson;
 
 /** Why a record was not changed, as problem details: the record as it now stands is with it, or what links to it is said. */
 @RestControllerAdvice
@@ -33,6 +34,18 @@ class RecordProblems {
                 since.records() == 1
                         ? "One of these records was changed since. Nothing was taken back."
                         : since.records() + " of these records were changed since. Nothing was taken back.");
+    }
+
+    @ExceptionHandler
+    ProblemDetail notAllLet(ChangeSets.NotAllLet refused) {
+        return ProblemDetail.forStatusAndDetail(
+                HttpStatus.FORBIDDEN,
+                "This door does not let one change all that was changed then. Nothing was taken back.");
+    }
+
+    @ExceptionHandler
+    ProblemDetail inexact(ValuesJson.Inexact inexact) {
+        return ProblemDetail.forStatusAndDetail(HttpStatus.UNPROCESSABLE_CONTENT, inexact.sentence());
     }
 
     @ExceptionHandler

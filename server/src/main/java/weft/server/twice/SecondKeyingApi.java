@@ -70,15 +70,15 @@ class SecondKeyingApi {
 
     @GetMapping("/api/doors/{door}/twice")
     @Needs(twice = true)
-    TwiceState state(Way door) {
-        var twice = door.pass().door().twice().orElseThrow();
-        var waiting = papers.waiting(door);
-        boolean keys = door.pass().may(May.ADD);
-        boolean settles = TwicePapers.maySettle(door);
+    TwiceState state(Way way) {
+        var twice = way.pass().door().twice().orElseThrow();
+        var waiting = papers.waiting(way);
+        boolean keys = way.pass().may(May.ADD);
+        boolean settles = TwicePapers.maySettle(way);
         return new TwiceState(
                 twice.way(),
                 twice.paper(),
-                Papers.compared(door).stream().map(Column::name).toList(),
+                Papers.compared(way).stream().map(Column::name).toList(),
                 keys ? waiting.keying() : 0,
                 settles ? waiting.settling() : 0,
                 keys,
@@ -120,8 +120,7 @@ class SecondKeyingApi {
     /** What is to be said of a second keying as it is typed: as of a new entry, but for what the first keying stands in the way of. */
     @PostMapping("/api/doors/{door}/twice/{record}/assess")
     @Needs(value = May.ADD, twice = true)
-    AssessmentJson assess(Way door, @PathVariable long record, @RequestBody DraftJson draft) {
-        var way = drafts.begunOn(door, draft);
+    AssessmentJson assess(Way way, @PathVariable long record, @RequestBody DraftJson draft) {
         return AssessmentJson.of(way.narrowing().of(assessed(way, record, draft)));
     }
 
@@ -148,8 +147,7 @@ class SecondKeyingApi {
     /** What is told of a field as it is left, where differences are told at once. */
     @PostMapping("/api/doors/{door}/twice/{record}/fields/{column}")
     @Needs(value = May.ADD, twice = true)
-    FieldTold field(Way door, @PathVariable long record, @PathVariable String column, @RequestBody DraftJson draft) {
-        var way = drafts.begunOn(door, draft);
+    FieldTold field(Way way, @PathVariable long record, @PathVariable String column, @RequestBody DraftJson draft) {
         var field = way.shown()
                 .plan()
                 .takes(column)
@@ -180,12 +178,12 @@ class SecondKeyingApi {
     /** Ends a second keying. The same sent again is answered as done. */
     @PostMapping("/api/doors/{door}/twice/{record}")
     @Needs(value = May.ADD, twice = true)
-    SecondEnded finish(Way door, @PathVariable long record, @RequestBody SecondKeyed asked) {
-        var done = keying.done(door, record);
+    SecondEnded finish(Way way, @PathVariable long record, @RequestBody SecondKeyed asked) {
+        var done = keying.done(way, record);
         if (done.isPresent()) {
             return new SecondEnded(done.get(), Map.of());
         }
-        var way = drafts.taking(door, asked.entry());
+        drafts.taking(way);
         var assessment = assessed(way, record, asked.entry());
         if (!assessment.findings().none()) {
             throw new Stopped(assessment.findings());

@@ -255,6 +255,65 @@ class RulesApiTest {
     }
 
     @Test
+    void onlyWhatIsTypedNowGoesBackToItsSource() {
+        form(
+                "rules_newer",
+                "{\"name\":\"tag\",\"title\":\"Tag\",\"unique\":true},{\"name\":\"kind\",\"title\":\"Kind\"}");
+        post("/api/doors/rules_newer/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Meter\"}}");
+        var api = ruled(
+                "rules_newer_backs",
+                BOOKING,
+                KIT.formatted("rules_newer").replace("\"writesBack\":false", "\"writesBack\":true"));
+        var id =
+                post(api + "/records", "{\"values\":{\"tag\":\"K-07\"}}").json().get("id");
+        send(
+                "PUT",
+                "/api/doors/rules_newer/records/1",
+                "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Newer\"}}",
+                "If-Match",
+                "\"1\"");
+        var other = "{\"values\":{\"tag\":\"K-07\",\"kind\":\"Meter\",\"remark\":\"late\"}}";
+        assertThat(send("PUT", api + "/records/" + id, other, "If-Match", "\"1\"")
+                        .status())
+                .isEqualTo(200);
+        assertThat(get("/api/doors/rules_newer/records/1")
+                        .json()
+                        .at("/values/kind")
+                        .asString())
+                .isEqualTo("Newer");
+        assertThat(send("PUT", api + "/records/" + id, other.replace("Meter", "pH meter"), "If-Match", "\"2\"")
+                        .status())
+                .isEqualTo(200);
+        assertThat(get("/api/doors/rules_newer/records/1")
+                        .json()
+                        .at("/values/kind")
+                        .asString())
+                .isEqualTo("pH meter");
+    }
+
+    @Test
+    void aFillThatDoesNotFitItsFieldStopsAndIsNotLeftEmptyUnsaid() {
+        form(
+                "rules_deep",
+                "{\"name\":\"tag\",\"title\":\"Tag\",\"unique\":true},{\"name\":\"kind\",\"title\":\"Depth\",\"type\":\"decimal\"}");
+        post("/api/doors/rules_deep/records", "{\"values\":{\"tag\":\"K-07\",\"kind\":\"1.234\"}}");
+        post("/api/doors/rules_deep/records", "{\"values\":{\"tag\":\"K-08\",\"kind\":\"1.2\"}}");
+        var api = ruled(
+                "rules_shallow",
+                "{\"name\":\"tag\",\"title\":\"Tag\"},{\"name\":\"kind\",\"title\":\"Depth\",\"type\":\"decimal\",\"scale\":1}",
+                KIT.formatted("rules_deep"));
+        var stopped = post(api + "/records", "{\"values\":{\"tag\":\"K-07\"}}");
+        assertThat(stopped.status()).isEqualTo(422);
+        assertThat(stopped.json().at("/findings/0/field").asString()).isEqualTo("kind");
+        assertThat(stopped.json().at("/findings/0/message").asString()).startsWith("Depth can't be worked out.");
+        assertThat(post(api + "/records", "{\"values\":{\"tag\":\"K-08\"}}")
+                        .json()
+                        .at("/values/kind")
+                        .asString())
+                .isEqualTo("1.2");
+    }
+
+    @Test
     void whatIsTypedOverAFilledValueIsWrittenBackToItsSource() {
         form(
                 "rules_sources",

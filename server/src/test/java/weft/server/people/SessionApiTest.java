@@ -8,6 +8,7 @@ import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
 import static weft.store.schema.Tables.SESSION;
 
+import java.util.ArrayList;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
@@ -133,7 +134,31 @@ class SessionApiTest {
                 .get("address")
                 .asString();
         assertThat(again).doesNotContain(secret);
-        assertThat(Browser.signIn("invited", PASSWORD).status()).isEqualTo(200);
+        var before = Browser.of("invited", PASSWORD);
+        long id = made.get("id").asLong();
+        var other = again.replaceFirst(".*(?=/invitation/)", "/api").replace("/invitation/", "/invitations/");
+        // Whoever is stopped takes up none.
+        send("PUT", "/api/people/" + id, "{\"stopped\":true}");
+        assertThat(as(Browser.NOBODY, "POST", other, accepted).status()).isEqualTo(404);
+        assertThat(Browser.signIn("invited", PASSWORD).status()).isEqualTo(401);
+        send("PUT", "/api/people/" + id, "{\"stopped\":false}");
+        assertThat(session(before)).isEqualTo(401);
+        var meanwhile = Browser.of("invited", PASSWORD);
+        assertThat(as(Browser.NOBODY, "POST", other, accepted).status()).isEqualTo(200);
+        assertThat(session(meanwhile)).isEqualTo(401);
+    }
+
+    @Test
+    void onesOwnPasswordIsGuessedNoFasterThanAtTheDoor() {
+        person("guesses");
+        var browser = Browser.of("guesses", PASSWORD);
+        var statuses = new ArrayList<Integer>();
+        for (int n = 0; n < 8; n++) {
+            statuses.add(
+                    as(browser, "PUT", "/api/session/password", "{\"old\":\"no\",\"password\":\"another long one\"}")
+                            .status());
+        }
+        assertThat(statuses).containsExactly(400, 400, 400, 400, 400, 429, 429, 429);
     }
 
     @Test

@@ -8,11 +8,28 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import org.jooq.DSLContext;
 
-/** How often what goes by a secret address is taken in a minute, on whichever server: from one address, and by one door. */
+/** How often what comes without a session is taken in a minute, on whichever server: from one address, and by one door. */
 public final class Throttle {
 
-    private static final int FROM_ONE_ADDRESS = 60;
-    private static final int BY_ONE_DOOR = 600;
+    /** What is counted. */
+    public enum Taken {
+        /** Entries by a secret address. */
+        ENTRIES("", 60, 600),
+        /** All that is asked by a secret address: each entry is looked at many times while it is typed. */
+        ASKS(" asks", 1_200, 12_000),
+        /** All that programs ask with a token. */
+        PROGRAMS(" programs", 6_000, 30_000);
+
+        private final String words;
+        private final int fromOneAddress;
+        private final int byOneDoor;
+
+        Taken(String words, int fromOneAddress, int byOneDoor) {
+            this.words = words;
+            this.fromOneAddress = fromOneAddress;
+            this.byOneDoor = byOneDoor;
+        }
+    }
 
     private final DSLContext sql;
     private final Clock clock;
@@ -26,10 +43,12 @@ public final class Throttle {
     private record Limit(String of, int most) {}
 
     /** Whether so many more are taken now. */
-    public boolean takes(String door, String address, int many) {
+    public boolean takes(Taken what, String door, String address, int many) {
         var minute = OffsetDateTime.now(clock).truncatedTo(ChronoUnit.MINUTES);
         boolean takes = true;
-        for (var limit : List.of(new Limit(door + " " + address, FROM_ONE_ADDRESS), new Limit(door, BY_ONE_DOOR))) {
+        for (var limit : List.of(
+                new Limit(door + what.words + " " + address, what.fromOneAddress),
+                new Limit(door + what.words, what.byOneDoor))) {
             int times = sql.insertInto(TAKEN)
                     .set(TAKEN.OF, limit.of())
                     .set(TAKEN.MINUTE, minute)

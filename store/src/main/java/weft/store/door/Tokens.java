@@ -92,6 +92,11 @@ public final class Tokens {
         return sql.deleteFrom(TOKEN).where(own(person, id)).execute() == 1;
     }
 
+    /** Ends every token of a person. */
+    public void endOf(long person) {
+        sql.deleteFrom(TOKEN).where(TOKEN.PERSON_ID.eq(person)).execute();
+    }
+
     /** The token of that secret that has not expired; it is noted, to the minute, that it was used. */
     public Optional<Token> used(Secret secret) {
         var token = sql.select(TOKEN.asterisk())

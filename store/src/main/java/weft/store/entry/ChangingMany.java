@@ -17,6 +17,7 @@ import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
 import weft.core.formula.Formula;
+import weft.core.record.RememberedRows;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
@@ -78,7 +79,7 @@ public final class ChangingMany {
         }
         formula.ifPresent(text -> {
             try {
-                plan.formula(text);
+                plan.formulaFromOutside(text);
             } catch (Formula.Misread misread) {
                 throw new Faults(where, misread.sentence());
             }
@@ -114,7 +115,7 @@ public final class ChangingMany {
     public ManyChanged set(Way door, List<StoredRow> meant, List<Setting> settings, boolean keeps) {
         var left = new ArrayList<Left>();
         var wanted = new ArrayList<Wanted>();
-        var rows = Batch.remembering(saving.rows(door.saving()));
+        var rows = RememberedRows.asLinksShow(saving.rows(door.saving()));
         for (var record : meant) {
             wanted(door, record, settings, rows, left).ifPresent(wanted::add);
         }
@@ -149,7 +150,8 @@ public final class ChangingMany {
                 typed.put(name, new Typed.Keyed(setting.typed().get()));
                 continue;
             }
-            switch (saving.answer(form, bare, setting.formula().orElseThrow(), rows)
+            // A formula from outside knows what the door shows.
+            switch (saving.answer(door.shown(), bare, setting.formula().orElseThrow(), rows)
                     .in(setting.column(), reader)) {
                 case Reading.Read(var value, var _) -> typed.put(name, new Typed.Given(value));
                 case Reading.Refused(var refusal) -> {
@@ -160,8 +162,7 @@ public final class ChangingMany {
             }
         }
         var draft = new Draft(typed, bare.record(), bare.stored(), around);
-        var sent = new Sent(
-                form, draft, stored.version(), Optional.empty(), door.pass().by());
+        var sent = new Sent(form, draft, stored.version(), Optional.empty(), door.pass());
         return Optional.of(new Wanted(seen.row(), sent));
     }
 

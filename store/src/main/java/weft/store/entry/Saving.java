@@ -28,6 +28,7 @@ import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.value.Value;
 import weft.store.form.Definitions;
+import weft.store.form.PlannedForm;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Written;
@@ -103,7 +104,7 @@ public final class Saving {
     }
 
     /** The same with stored rows that are asked of for many drafts. */
-    public Answer answer(ReadyForm form, Draft draft, String formula, StoredRows rows) {
+    public Answer answer(PlannedForm form, Draft draft, String formula, StoredRows rows) {
         return engine.answer(form.plan(), draft, rows, formula);
     }
 
@@ -116,11 +117,25 @@ public final class Saving {
      * Saves a new entry or a change.
      *
      * @throws Stopped when something is in the way: a stop, or an ask that is not answered
+     * @throws NotLet when whoever sends it may not save it
      * @throws Stale when the record that it changes is not what was seen
      * @throws NotSaved when its key was used for another entry
      */
     public Saved save(Sent sent) {
         return save(sent, sent.place());
+    }
+
+    /**
+     * Puts an earlier state of a record back: a change like any other, with what columns held that the form has no field for.
+     *
+     * @throws Stopped as a save does
+     */
+    public Saved putBack(Sent sent, Map<String, Value> beside) {
+        var assessment = assess(sent.form(), sent.draft());
+        if (!assessment.findings().none()) {
+            throw new Stopped(assessment.findings());
+        }
+        return written(sent, assessment.also(beside), sent.place(), Following.NOTHING);
     }
 
     /** What was saved under that key, with what it came to; empty when nothing was. */
@@ -189,6 +204,7 @@ public final class Saving {
     }
 
     private Saved written(Sent sent, Assessment assessment, String place, Following lines) {
+        sent.needLet();
         try {
             var kept = writer.save(entry(sent, assessment), lines.before(following(sent, assessment, place)));
             return new Saved(kept.record(), kept.then(), kept.again());
@@ -203,8 +219,10 @@ public final class Saving {
      * A new entry as one of several that are written together.
      *
      * @throws Stopped when its steps ask, or are in the way
+     * @throws NotLet when whoever sends it may not save it
      */
     EntryWriter.Part part(Sent sent, Assessment assessment) {
+        sent.needLet();
         return new EntryWriter.Part(entry(sent, assessment), following(sent, assessment, sent.place()));
     }
 

@@ -4,6 +4,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
+import weft.core.door.May;
+import weft.core.door.Pass;
 import weft.core.entry.draft.Draft;
 import weft.core.rule.Step.Steps;
 import weft.core.value.Typed;
@@ -20,6 +23,7 @@ import weft.store.record.SaveKey;
  * @param version the version of that record that was seen
  * @param key under which it is saved once
  * @param by the name of who sends it
+ * @param may what they may do with it
  * @param lines by the id of the form's lines: those that are new, changed or taken out
  * @param kept what the house itself keeps of it
  */
@@ -29,16 +33,18 @@ public record Sent(
         int version,
         Optional<SaveKey> key,
         String by,
+        Set<May> may,
         Map<String, List<SentLine>> lines,
         Optional<Following.Keeping> kept) {
 
     public Sent {
+        may = Set.copyOf(may);
         lines = Map.copyOf(lines);
     }
 
-    /** An entry without lines. */
-    public Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> key, String by) {
-        this(form, draft, version, key, by, Map.of(), Optional.empty());
+    /** An entry without lines, by a pass. */
+    public Sent(ReadyForm form, Draft draft, int version, Optional<SaveKey> key, Pass pass) {
+        this(form, draft, version, key, pass.by(), pass.may(), Map.of(), Optional.empty());
     }
 
     /**
@@ -59,29 +65,41 @@ public record Sent(
             boolean gone,
             Map<String, Long> chosen) {}
 
-    /** An entry to be looked at, not saved. */
+    /** An entry to be looked at, which cannot be saved. */
     public Sent(ReadyForm form, Draft draft, String by) {
-        this(form, draft, 0, Optional.empty(), by);
+        this(form, draft, 0, Optional.empty(), by, Set.of(), Map.of(), Optional.empty());
     }
 
     /** The same with these columns set. */
     Sent with(Map<String, Value> set) {
-        return new Sent(form, draft.with(set), version, key, by, lines, kept);
+        return new Sent(form, draft.with(set), version, key, by, may, lines, kept);
     }
 
     /** The same under that key. */
     Sent under(Optional<SaveKey> other) {
-        return new Sent(form, draft, version, other, by, lines, kept);
+        return new Sent(form, draft, version, other, by, may, lines, kept);
     }
 
     /** The same with those lines. */
     public Sent lined(Map<String, List<SentLine>> others) {
-        return new Sent(form, draft, version, key, by, others, kept);
+        return new Sent(form, draft, version, key, by, may, others, kept);
     }
 
     /** The same, of which the house keeps that. */
     public Sent keeping(Optional<Following.Keeping> that) {
-        return new Sent(form, draft, version, key, by, lines, that);
+        return new Sent(form, draft, version, key, by, may, lines, that);
+    }
+
+    /**
+     * Goes on only when whoever sends it may save it: the right follows from what is done, and not from how it was asked for.
+     *
+     * @throws NotLet when they may not
+     */
+    void needLet() {
+        var needed = draft.fresh() ? May.ADD : May.CHANGE;
+        if (!may.contains(needed)) {
+            throw new NotLet(needed);
+        }
     }
 
     /** The place of the steps that follow it. */

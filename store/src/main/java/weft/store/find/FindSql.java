@@ -47,7 +47,7 @@ public final class FindSql {
             all.add(TableSql.ENTERED_BY.eq(DSL.inline(seer.name())));
         }
         if (seer.keysAgain()) {
-            all.add(StandingSql.notWaitingFor(table, seer.name()));
+            all.add(StandingSql.notBlindTo(table, seer.name()));
         }
         return SeenTable.part(
                 table, columns, all.isEmpty() ? Optional.empty() : Optional.of(DSL.and(all)), Optional.of(seer.name()));
@@ -57,7 +57,8 @@ public final class FindSql {
      * Who sees a part of a table.
      *
      * @param own whether they see only what they entered themselves
-     * @param keysAgain whether they see nothing that waits to be keyed again and was keyed first by another
+     * @param keysAgain whether they see nothing that waits to be keyed again and was keyed first by another, or that they keyed
+     *     second and somebody else is to settle
      */
     public record Seer(String name, boolean own, boolean keysAgain) {}
 

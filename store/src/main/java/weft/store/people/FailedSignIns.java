@@ -5,13 +5,15 @@ import static weft.store.schema.Tables.FAILED_SIGN_IN;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import org.jooq.DSLContext;
 
 /**
  * How often signing in failed of late, on whichever server. After five failures with one name from one address, or thirty
- * from one address, each further try has to wait, from half a minute on and twice as long each time.
+ * from one address, each further try has to wait, from half a minute on and twice as long each time. Failures are forgotten
+ * after a quarter of an hour without one, and when somebody signs in from there.
  */
 public final class FailedSignIns {
 
@@ -19,6 +21,8 @@ public final class FailedSignIns {
     private static final int FREE_OF_ADDRESS = 30;
     private static final Duration FIRST_WAIT = Duration.ofSeconds(30);
     private static final Duration LONGEST_WAIT = Duration.ofMinutes(15);
+    /** After so long without a failure those before are forgotten. */
+    private static final Duration QUIET = Duration.ofMinutes(15);
 
     private final DSLContext sql;
     private final Clock clock;
@@ -34,46 +38,50 @@ public final class FailedSignIns {
     private static List<Key> keys(String name, String address) {
         var spelled = name.strip().toLowerCase(Locale.ROOT);
         return List.of(
-                new Key(address + " " + spelled.substring(0, Math.min(60, spelled.length())), FREE_OF_NAME),
-                new Key(address, FREE_OF_ADDRESS));
+                new Key(address, FREE_OF_ADDRESS),
+                new Key(address + " " + spelled.substring(0, Math.min(60, spelled.length())), FREE_OF_NAME));
     }
 
-    /** How long one must wait before the next try; zero when one need not. */
-    public Duration wait(String name, String address) {
-        var now = OffsetDateTime.now(clock);
-        return keys(name, address).stream()
-                .flatMap(key -> sql
-                        .select(FAILED_SIGN_IN.UNTIL)
+    /**
+     * Begins a try, which counts as failed until it {@link #passed}: however many come at once, no more of them are looked at
+     * than may be.
+     *
+     * @return how long one must wait first, and then nothing is counted; zero when one need not
+     */
+    public Duration begin(String name, String address) {
+        return sql.transactionResult(inner -> {
+            var within = inner.dsl();
+            var now = OffsetDateTime.now(clock);
+            var times = new HashMap<Key, Integer>();
+            var wait = Duration.ZERO;
+            for (var key : keys(name, address)) {
+                within.insertInto(FAILED_SIGN_IN)
+                        .set(FAILED_SIGN_IN.OF, key.text())
+                        .set(FAILED_SIGN_IN.TIMES, 0)
+                        .set(FAILED_SIGN_IN.UNTIL, now)
+                        .onConflictDoNothing()
+                        .execute();
+                var known = within.select(FAILED_SIGN_IN.TIMES, FAILED_SIGN_IN.UNTIL)
                         .from(FAILED_SIGN_IN)
                         .where(FAILED_SIGN_IN.OF.eq(key.text()))
-                        .and(FAILED_SIGN_IN.TIMES.ge(key.free()))
-                        .and(FAILED_SIGN_IN.UNTIL.gt(now))
-                        .fetch(row -> Duration.between(now, row.value1()))
-                        .stream())
-                .max(Duration::compareTo)
-                .orElse(Duration.ZERO);
-    }
-
-    /** One more failed; says whether the next try has to wait. */
-    public boolean failed(String name, String address) {
-        boolean waits = false;
-        for (var key : keys(name, address)) {
-            int times = sql.insertInto(FAILED_SIGN_IN)
-                    .set(FAILED_SIGN_IN.OF, key.text())
-                    .set(FAILED_SIGN_IN.TIMES, 1)
-                    .set(FAILED_SIGN_IN.UNTIL, OffsetDateTime.now(clock).plus(LONGEST_WAIT))
-                    .onDuplicateKeyUpdate()
-                    .set(FAILED_SIGN_IN.TIMES, FAILED_SIGN_IN.TIMES.plus(1))
-                    .returning(FAILED_SIGN_IN.TIMES)
-                    .fetchSingle(FAILED_SIGN_IN.TIMES);
-            var wait = times < key.free() ? LONGEST_WAIT : waitAfter(times - key.free());
-            sql.update(FAILED_SIGN_IN)
-                    .set(FAILED_SIGN_IN.UNTIL, OffsetDateTime.now(clock).plus(wait))
-                    .where(FAILED_SIGN_IN.OF.eq(key.text()))
-                    .execute();
-            waits |= times >= key.free();
-        }
-        return waits;
+                        .forUpdate()
+                        .fetchSingle();
+                if (known.value1() >= key.free() && known.value2().isAfter(now)) {
+                    var longer = Duration.between(now, known.value2());
+                    wait = longer.compareTo(wait) > 0 ? longer : wait;
+                }
+                boolean forgotten = known.value2().plus(QUIET).isBefore(now);
+                times.put(key, forgotten ? 1 : known.value1() + 1);
+            }
+            if (wait.isZero()) {
+                times.forEach((key, failed) -> within.update(FAILED_SIGN_IN)
+                        .set(FAILED_SIGN_IN.TIMES, failed)
+                        .set(FAILED_SIGN_IN.UNTIL, failed < key.free() ? now : now.plus(waitAfter(failed - key.free())))
+                        .where(FAILED_SIGN_IN.OF.eq(key.text()))
+                        .execute());
+            }
+            return wait;
+        });
     }
 
     private static Duration waitAfter(int more) {
@@ -81,10 +89,11 @@ public final class FailedSignIns {
         return wait.compareTo(LONGEST_WAIT) < 0 ? wait : LONGEST_WAIT;
     }
 
-    /** It went well: what failed before with this name from there counts no more. */
+    /** It went well: what failed before from there counts no more. */
     public void passed(String name, String address) {
         sql.deleteFrom(FAILED_SIGN_IN)
-                .where(FAILED_SIGN_IN.OF.eq(keys(name, address).getFirst().text()))
+                .where(FAILED_SIGN_IN.OF.in(
+                        keys(name, address).stream().map(Key::text).toList()))
                 .execute();
     }
 

@@ -66,7 +66,12 @@ public final class Invitations {
                 .where(INVITATION.SECRET_HASH.eq(secret.hash()))
                 .and(INVITATION.UNTIL.gt(OffsetDateTime.now(clock)))
                 .fetchOptional()
-                .map(row -> new Invited(Optional.ofNullable(row.value1()).flatMap(new People(within, clock)::find)));
+                .flatMap(row -> row.value1() == null
+                        ? Optional.of(new Invited(Optional.empty()))
+                        : new People(within, clock)
+                                .find(row.value1())
+                                .filter(person -> !person.stopped())
+                                .map(person -> new Invited(Optional.of(person))));
     }
 
     /**

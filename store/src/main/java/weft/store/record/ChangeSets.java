@@ -10,6 +10,8 @@ import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalInt;
+import java.util.Set;
+import java.util.function.Predicate;
 import org.jooq.DSLContext;
 import org.jooq.SQLDialect;
 import org.jooq.exception.DataAccessException;
@@ -52,6 +54,13 @@ public final class ChangeSets {
         }
     }
 
+    /** It changed columns that whoever takes it back may not change any more. Nothing was taken back. */
+    public static final class NotAllLet extends RuntimeException {
+        NotAllLet() {
+            super("not all let");
+        }
+    }
+
     /** Keeps, within the change's own transaction, which records it made what of; says its identity. */
     static long keep(DSLContext within, StoredTable table, String by, List<StoredRow> changed) {
         long id = made(within, table, by);
@@ -86,20 +95,23 @@ public final class ChangeSets {
      * Takes a change back that this person made: each record is again what it was before, and what it added is removed. Asked for
      * again, it is done.
      *
+     * @param let which columns they may change now
      * @return how many records were put back, or empty when there is no such change of theirs
+     * @throws NotAllLet when it changed others
      * @throws ChangedSince when some of them were changed since
      * @throws LinkedTo when others link to what it added
      * @throws NotSaved when the database's own constraints forbid what was before
      */
-    public OptionalInt takeBack(StoredTable table, long id, String by) {
+    public OptionalInt takeBack(StoredTable table, long id, String by, Predicate<Set<String>> let) {
         try {
-            return sql.transactionResult(inner -> takeBack(inner.dsl(), table, id, by));
+            return sql.transactionResult(inner -> takeBack(inner.dsl(), table, id, by, let));
         } catch (DataAccessException e) {
             throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
         }
     }
 
-    private static OptionalInt takeBack(DSLContext within, StoredTable table, long id, String by) {
+    private static OptionalInt takeBack(
+            DSLContext within, StoredTable table, long id, String by, Predicate<Set<String>> let) {
         var made = within.selectFrom(CHANGE_SET)
                 .where(CHANGE_SET.ID.eq(id))
                 .and(CHANGE_SET.TABLE_ID.eq(table.id()))
@@ -131,14 +143,12 @@ public final class ChangeSets {
             if (record.value2() == ADDED) {
                 continue;
             }
+            var before = before(within, table, record.value1(), record.value2());
+            if (!let.test(before.keySet())) {
+                throw new NotAllLet();
+            }
             try {
-                Records.change(
-                        within,
-                        table,
-                        record.value1(),
-                        record.value2(),
-                        before(within, table, record.value1(), record.value2()),
-                        by);
+                Records.change(within, table, record.value1(), record.value2(), before, by);
             } catch (Stale changed) {
                 throw new ChangedSince(1);
             }

@@ -1,8 +1,5 @@
 package weft.store.record;
 
-import static org.jooq.impl.DSL.field;
-import static org.jooq.impl.DSL.name;
-
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -71,13 +68,20 @@ final class LookUp implements StoredRows {
     public Optional<StoredRow> overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {
         var alike = new LinkedHashMap<String, Value>();
         constraint.same().forEach(column -> alike.put(column, values.get(column)));
-        Field<Object> from = field(name(constraint.from()), Object.class);
-        Field<Object> to = field(name(constraint.to()), Object.class);
-        var overlaps = from.lt(ColumnSql.filled(values.getOrDefault(constraint.to(), Value.EMPTY)))
-                .and(to.gt(ColumnSql.filled(values.getOrDefault(constraint.from(), Value.EMPTY))));
+        var from = table.definition().column(constraint.from()).orElseThrow();
+        var to = table.definition().column(constraint.to()).orElseThrow();
+        var overlaps = untyped(ColumnSql.of(from))
+                .lt(untyped(ColumnSql.bound(to, values.getOrDefault(constraint.to(), Value.EMPTY))))
+                .and(untyped(ColumnSql.of(to))
+                        .gt(untyped(ColumnSql.bound(from, values.getOrDefault(constraint.from(), Value.EMPTY)))));
         return rows(table, same(table, alike).and(overlaps).and(but(except)), 1).stream()
                 .findFirst()
                 .map(this::told);
+    }
+
+    @SuppressWarnings("unchecked") // Both sides are of columns of one type.
+    private static Field<Object> untyped(Field<?> field) {
+        return (Field<Object>) field;
     }
 
     @Override

@@ -1,9 +1,15 @@
 package weft.store.record;
 
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.format.DateTimeParseException;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.OptionalLong;
+import java.util.UUID;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.core.type.TypeReference;
@@ -11,11 +17,7 @@ import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.table.Column;
 import weft.core.table.Table;
-import weft.core.value.Conventions;
-import weft.core.value.Kind;
-import weft.core.value.Reading;
 import weft.core.value.Value;
-import weft.core.value.ValueReader;
 
 /**
  * Values as JSON has them: whole numbers as numbers, decimals as strings so that they stay exact, dates and times as ISO
@@ -25,6 +27,7 @@ public final class ValuesJson {
 
     private static final JsonMapper JSON = JsonMapper.builder()
             .enable(DeserializationFeature.USE_LONG_FOR_INTS)
+            .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
             .build();
 
     private static final String LINK_ID = "id";
@@ -65,7 +68,11 @@ public final class ValuesJson {
                 : OptionalLong.empty();
     }
 
-    /** The values that {@link #of(Map)} made members of; those of columns that are there no more are left out. */
+    /**
+     * The values that {@link #of(Map)} made members of; those of columns that are there no more are left out.
+     *
+     * @throws Inexact when a column cannot hold just that any more
+     */
     public static Map<String, Value> values(Map<String, Object> members, Table table) {
         var values = new LinkedHashMap<String, Value>();
         table.columns().stream()
@@ -75,23 +82,63 @@ public final class ValuesJson {
     }
 
     private static Value value(Column column, @Nullable Object member) {
-        return switch (member) {
-            case null -> Value.EMPTY;
-            case Boolean yes -> new Value.YesNo(yes);
-            case Number number -> new Value.Whole(number.longValue());
-            case Map<?, ?> link
-            when linked(link).isPresent() ->
-                new Value.Link(
-                        linked(link).getAsLong(),
-                        link.get("row") instanceof Number row ? row.longValue() : 0,
-                        String.valueOf(link.get("shown")));
-            case String text when column.type().isText() -> new Value.Text(text);
-            default ->
-                ValueReader.ofStored(Conventions.DEFAULT).read(Kind.of(column.type()), member.toString())
-                                instanceof Reading.Read(var value, var _)
-                        ? value
-                        : Value.EMPTY;
+        try {
+            return exact(column, member);
+        } catch (DateTimeParseException | IllegalArgumentException | ArithmeticException other) {
+            throw new Inexact(column.title(), String.valueOf(member));
+        }
+    }
+
+    /** Of history nothing is read as people type: a value is what it was, or it is none. */
+    private static Value exact(Column column, @Nullable Object member) {
+        if (member == null) {
+            return Value.EMPTY;
+        }
+        var text = member.toString();
+        return switch (column.type()) {
+            case TEXT, LONGTEXT, CHOICE -> new Value.Text(member instanceof Map<?, ?> ? none() : text);
+            case WHOLE -> new Value.Whole(new BigDecimal(text).longValueExact());
+            case DECIMAL -> decimal(column, new BigDecimal(text));
+            case YESNO -> new Value.YesNo(member instanceof Boolean yes ? yes : none());
+            case DATE -> new Value.Day(LocalDate.parse(text));
+            case TIME -> new Value.Hour(LocalTime.parse(text));
+            case DATETIME -> new Value.Moment(LocalDateTime.parse(text));
+            case PICTURE -> new Value.Image(UUID.fromString(text));
+            case LINK ->
+                member instanceof Map<?, ?> link
+                        ? new Value.Link(
+                                linked(link).orElseThrow(IllegalArgumentException::new),
+                                link.get("row") instanceof Number row ? row.longValue() : 0,
+                                String.valueOf(link.get("shown")))
+                        : none();
         };
+    }
+
+    private static Value decimal(Column column, BigDecimal number) {
+        return new Value.Decimal(
+                column.scale().isPresent() ? number.setScale(column.scale().getAsInt()) : number);
+    }
+
+    private static <T> T none() {
+        throw new IllegalArgumentException("of another type");
+    }
+
+    /** A column cannot hold any more what it held once. Nothing was written. */
+    public static final class Inexact extends RuntimeException {
+        private final String column;
+        private final String text;
+
+        Inexact(String column, String text) {
+            super("inexact");
+            this.column = column;
+            this.text = text;
+        }
+
+        /** What it was, and of which column, in a sentence. */
+        public String sentence() {
+            return "“%s” was %s then, which it cannot hold any more. Nothing was put back."
+                    .formatted(column, text.length() > 60 ? text.substring(0, 59) + "…" : text);
+        }
     }
 
     /** Values as JSON. */

@@ -41,9 +41,9 @@ public final class ColumnSql {
                                 column.scale().getAsInt())
                         : SQLDataType.NUMERIC;
             case YESNO -> SQLDataType.BOOLEAN;
-            case DATE -> SQLDataType.LOCALDATE;
-            case TIME -> SQLDataType.LOCALTIME;
-            case DATETIME -> SQLDataType.LOCALDATETIME;
+            case DATE -> LocalBinding.DATE;
+            case TIME -> LocalBinding.TIME;
+            case DATETIME -> LocalBinding.DATETIME;
             case PICTURE -> SQLDataType.UUID;
             case LINK -> SQLDataType.BIGINT;
         };
@@ -91,7 +91,12 @@ public final class ColumnSql {
 
     /** The value as a literal of a definition, such as a check. */
     static Field<?> literal(Value value) {
-        return inline(jdbc(value));
+        return switch (value) {
+            case Value.Day(var date) -> inline(date, LocalBinding.DATE);
+            case Value.Hour(var time) -> inline(time, LocalBinding.TIME);
+            case Value.Moment(var at) -> inline(at, LocalBinding.DATETIME);
+            default -> inline(jdbc(value));
+        };
     }
 
     /** The value of what a query fetched of a column; null is nothing. */

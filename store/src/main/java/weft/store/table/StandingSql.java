@@ -34,9 +34,19 @@ public final class StandingSql {
                 : TableSql.ID.in(records(table, by, any));
     }
 
-    /** That a record does not wait to be keyed again by somebody who must not see it before. */
-    public static Condition notWaitingFor(AnyTable table, String by) {
-        return TableSql.ID.notIn(records(table, Optional.of(by), Set.of(Standing.WAITING)));
+    /**
+     * That a record is none that somebody must not see: one that waits to be keyed again by them, or that they keyed second, otherwise
+     * than the first, for as long as a third person has not settled it.
+     */
+    public static Condition notBlindTo(AnyTable table, String by) {
+        var keyedOtherwise = DSL.select(SECOND_KEYING.RECORD_ID)
+                .from(SECOND_KEYING)
+                .where(SECOND_KEYING.TABLE_ID.eq(DSL.inline(table.id())))
+                .and(SECOND_KEYING.STANDING.eq(DSL.inline(Standing.DIFFERING)))
+                .and(SECOND_KEYING.SECOND_BY.eq(DSL.inline(by)));
+        return TableSql.ID
+                .notIn(records(table, Optional.of(by), Set.of(Standing.WAITING)))
+                .and(TableSql.ID.notIn(keyedOtherwise));
     }
 
     /** Those beside whose records there is a line that stands so; none of them is keyed once. */

@@ -9,9 +9,11 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.function.Consumer;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
+import weft.core.door.May;
 import weft.core.entry.draft.Draft;
 import weft.core.record.StoredRow;
 import weft.core.twice.Standing;
@@ -178,10 +180,19 @@ public final class Settling {
                 OptionalLong.of(record.id()),
                 record.values(),
                 new Draft.Around(way.pass().called(), Map.of(), Map.of(), answers));
-        saving.save(new Sent(form, draft.whole(form.plan().columns()), record.version(), Optional.empty(), by)
-                .keeping(Optional.of((within, written) -> {
-                    keep.accept(within);
-                    History.settledBy(within, form.table(), written);
-                })));
+        // Whoever keys second or settles changes what differs, whatever else the door lets them do.
+        var holds = new Sent(
+                form,
+                draft.whole(form.plan().columns()),
+                record.version(),
+                Optional.empty(),
+                by,
+                Set.of(May.CHANGE),
+                Map.of(),
+                Optional.empty());
+        saving.save(holds.keeping(Optional.of((within, written) -> {
+            keep.accept(within);
+            History.settledBy(within, form.table(), written);
+        })));
     }
 }

@@ -79,7 +79,8 @@ class SavingManyTest {
         for (int i = 0; i < columnsAndTexts.length; i += 2) {
             typed.put(columnsAndTexts[i], new Typed.Keyed(columnsAndTexts[i + 1]));
         }
-        return new Line(line, new Sent(form, new Draft(typed, OptionalLong.empty()), "odile"));
+        return new Line(
+                line, new Sent(form, new Draft(typed, OptionalLong.empty()), 0, Optional.empty(), SavingTest.ODILE));
     }
 
     private SavedLines all(Line... lines) {

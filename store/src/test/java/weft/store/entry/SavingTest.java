@@ -11,9 +11,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import weft.core.door.Door;
+import weft.core.door.May;
+import weft.core.door.Pass;
+import weft.core.door.Person;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
@@ -106,8 +111,13 @@ class SavingTest {
         return new Draft(keyed, record, stored, new Draft.Around("Saffi", Map.of(), Map.of(), answers));
     }
 
+    static final Pass ODILE = new Pass(
+            Door.everything("samples"),
+            Optional.of(new Person("odile", "Odile Marsh", Set.of())),
+            Set.of(May.ADD, May.CHANGE));
+
     private Sent sent(Map<String, String> typed, String... answers) {
-        return new Sent(form, draft(typed, OptionalLong.empty(), Map.of(), answers), "odile");
+        return new Sent(form, draft(typed, OptionalLong.empty(), Map.of(), answers), 0, Optional.empty(), ODILE);
     }
 
     private Sent keyed(Map<String, String> typed, String key) {
@@ -116,7 +126,7 @@ class SavingTest {
                 draft(typed, OptionalLong.empty(), Map.of()),
                 0,
                 Optional.of(new SaveKey(key, typed.toString().getBytes(java.nio.charset.StandardCharsets.UTF_8))),
-                "odile");
+                ODILE);
     }
 
     private Stopped stopped(Sent sent) {
@@ -181,7 +191,8 @@ class SavingTest {
                 List.of()));
         var refused = catchThrowableOfType(
                 Stopped.class,
-                () -> saving.save(new Sent(site, draft(Map.of("site", "x"), OptionalLong.empty(), Map.of()), "odile")));
+                () -> saving.save(new Sent(
+                        site, draft(Map.of("site", "x"), OptionalLong.empty(), Map.of()), 0, Optional.empty(), ODILE)));
         assertThat(refused.findings().all().getFirst().message()).startsWith("Nothing was saved:");
         assertThat(rows(samples) + rows(incidents)).isZero();
     }
@@ -207,17 +218,17 @@ class SavingTest {
     void aChangeNeedsTheVersionThatIsThere() {
         var record = saving.save(sent(Map.of("site", "QB-03"))).record();
         var change = draft(Map.of("site", "QB-04"), OptionalLong.of(record.id()), record.values());
-        var changed = saving.save(new Sent(form, change, 1, Optional.empty(), "odile"))
-                .record();
+        var changed =
+                saving.save(new Sent(form, change, 1, Optional.empty(), ODILE)).record();
         assertThat(changed.version()).isEqualTo(2);
         assertThat(changed.of("site")).isEqualTo(text("QB-04"));
         // The same sent again, as after a lost answer, is done already.
-        assertThat(saving.save(new Sent(form, change, 1, Optional.empty(), "odile"))
+        assertThat(saving.save(new Sent(form, change, 1, Optional.empty(), ODILE))
                         .record())
                 .isEqualTo(changed);
         var other = draft(Map.of("site", "QB-05"), OptionalLong.of(record.id()), record.values());
-        var stale = catchThrowableOfType(
-                Stale.class, () -> saving.save(new Sent(form, other, 1, Optional.empty(), "odile")));
+        var stale =
+                catchThrowableOfType(Stale.class, () -> saving.save(new Sent(form, other, 1, Optional.empty(), ODILE)));
         assertThat(stale.now()).contains(changed);
     }
 
@@ -259,11 +270,12 @@ class SavingTest {
                 List.of(new Steps("go", steps), new Steps("set", steps.subList(0, 1))),
                 List.of()));
         var draft = draft(Map.of("site", "QB-03"), OptionalLong.empty(), Map.of());
-        var only = saving.press(new Sent(buttons, draft, "odile"), "set", saving::save);
+        var only = saving.press(new Sent(buttons, draft, 0, Optional.empty(), ODILE), "set", saving::save);
         assertThat(only.set()).containsOnly(Map.entry("number", text("S-QB-03")));
         assertThat(only.saved()).isEmpty();
         assertThat(rows(samples)).isZero();
-        var keyed = new Sent(buttons, draft, "odile").under(Optional.of(new SaveKey("pressed", new byte[] {1})));
+        var keyed = new Sent(buttons, draft, 0, Optional.empty(), ODILE)
+                .under(Optional.of(new SaveKey("pressed", new byte[] {1})));
         var went = saving.press(keyed, "go", saving::save);
         var saved = went.saved().orElseThrow();
         assertThat(saved.record().of("number")).isEqualTo(text("S-QB-03"));

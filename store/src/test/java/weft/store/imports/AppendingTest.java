@@ -154,9 +154,9 @@ class AppendingTest {
         assertThat(done.added() + done.replaced() + done.left()).isEqualTo(20);
         assertThat(records.nextRow(table)).isEqualTo(free.isEmpty() ? next : free.getFirst());
         assertThatThrownBy(() -> imports.append(file, into, "Bram")).isInstanceOf(Imports.LoadedOnce.class);
-        assertThat(changes.takeBack(table, done.change().orElseThrow(), "Odile"))
+        assertThat(changes.takeBack(table, done.change().orElseThrow(), "Odile", _ -> true))
                 .isEmpty();
-        assertThat(changes.takeBack(table, done.change().orElseThrow(), "Bram"))
+        assertThat(changes.takeBack(table, done.change().orElseThrow(), "Bram", _ -> true))
                 .hasValue((int) (done.added() + done.replaced()));
         assertThat(stored(table)).isEqualTo(before);
     }
@@ -175,7 +175,7 @@ class AppendingTest {
         assertThat(entry.before().orElseThrow()).containsEntry("d", "1.5");
         assertThat(entry.after().orElseThrow()).containsEntry("d", "7.5");
         Given.changed(table, first.id(), 2, values("d", decimal("8")), "Odile");
-        assertThatThrownBy(() -> changes.takeBack(table, done.change().orElseThrow(), "Bram"))
+        assertThatThrownBy(() -> changes.takeBack(table, done.change().orElseThrow(), "Bram", _ -> true))
                 .isInstanceOf(ChangedSince.class);
     }
 
@@ -219,7 +219,7 @@ class AppendingTest {
                                 Link.Removed.EMPTY))),
                 Table.Placement.AFTER_LAST));
         saved(linking, values("to_it", new Value.Link(1, 1, "a")), Optional.empty(), "Odile");
-        assertThatThrownBy(() -> changes.takeBack(table, done.change().orElseThrow(), "Bram"))
+        assertThatThrownBy(() -> changes.takeBack(table, done.change().orElseThrow(), "Bram", _ -> true))
                 .isInstanceOf(LinkedTo.class);
         assertThat(stored(table)).hasSize(2);
     }

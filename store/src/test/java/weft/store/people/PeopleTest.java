@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import weft.core.door.Person;
@@ -114,15 +115,41 @@ class PeopleTest {
     @Test
     void whoFailsToSignInWaitsAndAllIsForgottenInTime() {
         var failures = new FailedSignIns(TestDatabase.get().sql(), clock);
-        for (int times = 1; times <= 6; times++) {
-            assertThat(failures.failed("late", "192.0.2.9")).as("%d", times).isEqualTo(times >= 5);
+        for (int times = 1; times <= 5; times++) {
+            assertThat(failures.begin("late", "192.0.2.9")).as("%d", times).isZero();
         }
-        assertThat(failures.wait("late", "192.0.2.9")).isBetween(Duration.ofSeconds(50), Duration.ofSeconds(60));
-        var soon = new FailedSignIns(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofSeconds(61)));
-        assertThat(soon.wait("late", "192.0.2.9")).isZero();
+        assertThat(failures.begin("late", "192.0.2.9")).isBetween(Duration.ofSeconds(20), Duration.ofSeconds(30));
+        var soon = new FailedSignIns(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofSeconds(31)));
+        assertThat(soon.begin("late", "192.0.2.9")).isZero();
+        assertThat(soon.begin("late", "192.0.2.9")).isBetween(Duration.ofSeconds(50), Duration.ofSeconds(60));
         assertThat(failures.forget()).isZero();
+        var quiet = new FailedSignIns(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofMinutes(17)));
+        assertThat(quiet.begin("late", "192.0.2.9")).isZero();
+        assertThat(quiet.begin("late", "192.0.2.9")).isZero();
         var hours = new FailedSignIns(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofHours(2)));
-        assertThat(hours.forget()).isEqualTo(2);
+        assertThat(hours.forget()).isGreaterThanOrEqualTo(2);
+    }
+
+    @Test
+    void typosOfManyDoNotAddUpWhereOthersSignIn() {
+        var failures = new FailedSignIns(TestDatabase.get().sql(), clock);
+        for (int day = 0; day < 4; day++) {
+            for (int typo = 0; typo < 29; typo++) {
+                assertThat(failures.begin("typo" + typo, "192.0.2.10")).isZero();
+            }
+            assertThat(failures.begin("right", "192.0.2.10")).isZero();
+            failures.passed("right", "192.0.2.10");
+        }
+    }
+
+    @Test
+    void ofManyGuessesAtOnceNoMoreAreLookedAtThanMayBe() {
+        var failures = new FailedSignIns(TestDatabase.get().sql(), clock);
+        long looked = IntStream.range(0, 60)
+                .parallel()
+                .filter(_ -> failures.begin("guessed", "192.0.2.11").isZero())
+                .count();
+        assertThat(looked).isEqualTo(5);
     }
 
     @Test

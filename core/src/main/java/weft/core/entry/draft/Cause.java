@@ -28,6 +28,9 @@ public sealed interface Cause {
      */
     record Missing(String field, ColumnType type, Optional<String> by) implements Cause {}
 
+    /** Something was typed into a field that the form does not have any more. */
+    record FieldGone(String field) implements Cause {}
+
     /** A column that every record needs is not shown, or has no field. */
     record NoField(String column, boolean hidden) implements Cause {}
 
@@ -189,6 +192,7 @@ public sealed interface Cause {
             case Taken _, Alike _, LineAlike _, Overtaken _, Busy _ -> Code.UNIQUE;
             case NotInList _, NoneOf _, LeadsNowhere _ -> Code.CHOICE;
             case NotLikePattern _ -> Code.PATTERN;
+            case FieldGone _ -> Code.GONE;
             case Empty _ -> Code.INCOMPLETE;
             case Overlaps _ -> Code.OVERLAP;
             case NoRow _, SeveralRows _ -> Code.FILL;

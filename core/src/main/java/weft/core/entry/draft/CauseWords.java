@@ -18,6 +18,8 @@ final class CauseWords {
             case Cause.NotWorkedOut(var field, var refusal) ->
                 "%s can't be worked out. %s".formatted(field, refusal.words());
             case Cause.Missing(var field, var type, var by) -> "%s is needed. %s".formatted(field, wanted(type, by));
+            case Cause.FieldGone(var field) ->
+                "“" + field + "” is not on this form any more. Take out what was typed there to save the rest.";
             case Cause.NoField(var column, boolean hidden) ->
                 hidden
                         ? column

@@ -17,23 +17,26 @@ import weft.core.value.Wire;
  * @param stored the values of that record by column; none for a new entry
  * @param around what else rules may ask for
  * @param lines by the id of the form's lines: the values of each line
+ * @param gone the labels of fields into which something was typed that the form does not have any more
  */
 public record Draft(
         Map<String, Typed> typed,
         OptionalLong record,
         Map<String, Value> stored,
         Around around,
-        Map<String, List<Map<String, Value>>> lines) {
+        Map<String, List<Map<String, Value>>> lines,
+        List<String> gone) {
 
     public Draft {
         typed = Map.copyOf(typed);
         stored = Map.copyOf(stored);
         lines = Map.copyOf(lines);
+        gone = List.copyOf(gone);
     }
 
     /** A draft without lines. */
     public Draft(Map<String, Typed> typed, OptionalLong record, Map<String, Value> stored, Around around) {
-        this(typed, record, stored, around, Map.of());
+        this(typed, record, stored, around, Map.of(), List.of());
     }
 
     /** A draft by nobody in particular, with nothing around it. */
@@ -66,7 +69,7 @@ public record Draft(
     public Draft with(Map<String, Value> set) {
         var other = new HashMap<>(typed);
         set.forEach((column, value) -> other.put(column, new Typed.Given(value)));
-        return new Draft(other, record, stored, around, lines);
+        return new Draft(other, record, stored, around, lines, gone);
     }
 
     /** The same change of a record, in which all of those columns that are not typed into stay as they are stored. */
@@ -75,18 +78,28 @@ public record Draft(
         columns.forEach(
                 column -> all.put(column.name(), new Typed.Given(stored.getOrDefault(column.name(), Value.EMPTY))));
         all.putAll(typed);
-        return new Draft(all, record, stored, around, lines);
+        return new Draft(all, record, stored, around, lines, gone);
     }
 
     /** The same with lines of those values. */
     public Draft lined(Map<String, List<Map<String, Value>>> others) {
-        return new Draft(typed, record, stored, around, others);
+        return new Draft(typed, record, stored, around, others, gone);
+    }
+
+    /** The same, when something was typed into fields of those labels too, which the form does not have any more. */
+    public Draft without(List<String> labels) {
+        return new Draft(typed, record, stored, around, lines, labels);
     }
 
     /** The same after an entry of those values. */
     public Draft after(Map<String, Value> last) {
         return new Draft(
-                typed, record, stored, new Around(around.person(), last, around.chosen(), around.answers()), lines);
+                typed,
+                record,
+                stored,
+                new Around(around.person(), last, around.chosen(), around.answers()),
+                lines,
+                gone);
     }
 
     /** Whether anything was said of that column, be it that nothing is in it. */

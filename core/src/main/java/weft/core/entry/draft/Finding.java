@@ -22,6 +22,8 @@ public record Finding(String field, Severity severity, Cause cause, String rule)
         OVERLAP,
         FORMULA,
         INCOMPLETE,
+        /** Typed into a field that the form does not have any more. */
+        GONE,
         /** A fill found none, or several. */
         FILL,
         /** A step asks a question. */

@@ -12,7 +12,6 @@ import weft.core.formula.Feel;
 import weft.core.formula.Formula;
 import weft.core.formula.Moment;
 import weft.core.formula.Template;
-import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Table;
@@ -90,11 +89,7 @@ public final class Known {
 
     private @Nullable Object asKnown(Column column, Value value) {
         return value instanceof Value.Link link && column.link().isPresent()
-                ? Feel.linked(
-                        link,
-                        () -> stored.record(column.link().get().to(), link.id())
-                                .map(StoredRow::values)
-                                .orElse(Map.of()))
+                ? Feel.linked(link, () -> stored.linked(column.link().get(), link.id()))
                 : Feel.known(value);
     }
 

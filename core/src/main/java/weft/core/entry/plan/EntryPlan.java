@@ -97,6 +97,27 @@ public record EntryPlan(
         return new RuleReader(table, name -> Optional.ofNullable(linked.get(name)), lists(lines)).formula(text);
     }
 
+    /**
+     * Reads a formula that no builder wrote. It may name columns of the table, and of a record that a link leads to what the link
+     * shows.
+     *
+     * @throws Formula.Misread when it is none, or names anything else
+     */
+    public Formula formulaFromOutside(String text) {
+        return new RuleReader(
+                        table, name -> Optional.ofNullable(linked.get(name)).map(this::asLinksShow), Map.of())
+                .formula(text);
+    }
+
+    private Table asLinksShow(Table to) {
+        return to.with(table.columns().stream()
+                .flatMap(column -> column.link().stream())
+                .filter(link -> link.to().equals(to.name()))
+                .flatMap(link -> link.shown().stream())
+                .distinct()
+                .toList());
+    }
+
     /** By the id of lines, the table that they are of: what formulas may name as a list. */
     static Map<String, Table> lists(List<LinesPlan> lines) {
         var lists = new LinkedHashMap<String, Table>();
