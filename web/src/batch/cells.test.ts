@@ -54,3 +54,51 @@ test("lines that are copied out come back the same", () => {
   const back = spread(parted(spelled(FIELDS, lines)), FIELDS, 0);
   expect(back).toEqual({ lines, leftOut: "" });
 });
+
+test("a quote that no other ends is a sign like any", () => {
+  expect(parted('"5 m\tdeep\n6" wide\tx')).toEqual([
+    ['"5 m', "deep"],
+    ['6" wide', "x"],
+  ]);
+  expect(parted('a\t"b "c""\td')).toEqual([["a", '"b "c""', "d"]]);
+});
+
+test("headings that differ in signs or scripts are others", () => {
+  const signs = [field("A+", "a_plus"), field("A-", "a_minus"), field("m²", "m2"), field("Глубина", "depth")];
+  const { lines, leftOut } = spread(
+    [
+      ["глубина", "m²", "A-", "A+"],
+      ["1", "2", "3", "4"],
+    ],
+    signs,
+    0,
+  );
+  expect(lines).toEqual([{ depth: "1", m2: "2", a_minus: "3", a_plus: "4" }]);
+  expect(leftOut).toBe("");
+});
+
+test("what stands twice or without a heading is told, and the first is taken", () => {
+  const { lines, leftOut } = spread(
+    [
+      ["Taxon", "Taxon", "", "Count"],
+      ["snail", "leech", "odd", "3", "more"],
+    ],
+    FIELDS,
+    0,
+  );
+  expect(lines).toEqual([{ taxon: "snail", count: "3" }]);
+  expect(leftOut).toBe(
+    "“Taxon” stands there twice; the first was taken. 2 cells without a heading were left out.",
+  );
+});
+
+test("a first cell that happens to be a label leaves its column where it is", () => {
+  const cells = [
+    ["Stage", "larva"],
+    ["snail", "egg"],
+  ];
+  expect(spread(cells, FIELDS, 0).lines).toEqual([
+    { taxon: "Stage", stage: "larva" },
+    { taxon: "snail", stage: "egg" },
+  ]);
+});
