@@ -14,6 +14,16 @@ final class CheckReader {
     private static final Pattern OPERATOR = Pattern.compile("[<>=+*(]|, *else");
     private static final Pattern WORD = Pattern.compile("[a-z][a-z0-9_]*");
 
+    /** Words and signs of sentences and formulas, which are no values where they stand alone. */
+    private static final Pattern SPOKEN = Pattern.compile(
+            "(?:(?:not|no|none|neither|nor|empty|blank|filled|mandatory|required|optional|needed|one of|any of|all of"
+                    + "|between|at least|at most|above|below|over|under|more than|less than|greater|smaller|before|after"
+                    + "|equal|like|in|else|unless|if|when)(?![\\p{L}\\p{N}_-])|[<>=!≠≤≥]).*",
+            Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
+
+    /** What would be something else with a blank or a comma more. */
+    private static final Pattern EITHER_WAY = Pattern.compile(",|(?:^| )else(?: |$)", Pattern.CASE_INSENSITIVE);
+
     private final Scan scan;
     private final Names columns;
 
@@ -159,13 +169,24 @@ final class CheckReader {
     private Several several() {
         var names = new ArrayList<String>();
         boolean either = false;
+        boolean both = false;
+        boolean more;
         do {
             names.add(scan.needed(scan.name(columns, "a field")));
             if (scan.word("or")) {
                 either = true;
                 names.add(scan.needed(scan.name(columns, "a field")));
             }
-        } while (scan.sign(",") || scan.word("and"));
+            boolean and = scan.word("and");
+            both |= and;
+            more = and || scan.sign(",");
+        } while (more);
+        if (either && both) {
+            throw new Unclear(
+                    scan.place(),
+                    "“and” and “or” together can be read in two ways. Say it in two sentences.",
+                    List.of());
+        }
         return new Several(names, either);
     }
 
@@ -183,16 +204,16 @@ final class CheckReader {
             return new Check.Matches(column, scan.needed(scan.quoted().or(scan::pattern)));
         }
         if (scan.sign(">=")) {
-            return new Check.Range(column, value(), "");
+            return new Check.Range(column, bound(), "");
         }
         if (scan.sign("<=")) {
-            return new Check.Range(column, "", value());
+            return new Check.Range(column, "", bound());
         }
         if (scan.word("is filled")) {
             return new Check.AnyOf(List.of(column));
         }
         if (scan.word("is between")) {
-            var from = scan.needed(scan.value("and", "to"));
+            var from = value("and", "to");
             scan.need(scan.word("and") || scan.word("to"));
             return new Check.Range(column, from, value());
         }
@@ -215,7 +236,7 @@ final class CheckReader {
 
     /** A range in few words, or a list. */
     private Check.Rule spanOrList(String column) {
-        var first = scan.needed(scan.value("to", "or"));
+        var first = value("to", "or");
         if (scan.word("to")) {
             return new Check.Range(column, first, value());
         }
@@ -230,13 +251,39 @@ final class CheckReader {
         return new Check.OneOf(column, scan.word("or") || another() ? list(list) : list);
     }
 
-    private String value() {
-        return scan.needed(scan.value());
+    /** A value, up to one of these words; what could be meant otherwise is put in quotes. */
+    private String value(String... words) {
+        boolean quoted = scan.quotesNext();
+        int at = scan.skipped();
+        var value = scan.needed(scan.value(words));
+        if (!quoted && SPOKEN.matcher(value).matches()) {
+            throw new Unclear(
+                    at,
+                    "“%s” begins with a word or a sign of these sentences. To mean the text itself, put it in quotes."
+                            .formatted(value),
+                    List.of());
+        }
+        if (!quoted && EITHER_WAY.matcher(value).find()) {
+            throw new Unclear(
+                    at,
+                    "“%s” can be read in two ways. Put a blank after a comma and a comma before else, or all of it in quotes."
+                            .formatted(value),
+                    List.of());
+        }
+        return value;
+    }
+
+    /** What a value is held against; another field, or what is worked out, is for a formula. */
+    private String bound() {
+        boolean quoted = scan.quotesNext();
+        var value = value();
+        scan.need(quoted || (columns.of(value).isEmpty() && value.indexOf('(') < 0));
+        return value;
     }
 
     private List<String> list(List<String> list) {
         do {
-            list.add(scan.needed(scan.value("or")));
+            list.add(value("or"));
         } while (another() || scan.word("or"));
         return list;
     }
@@ -262,7 +309,14 @@ final class CheckReader {
         }
         int from = number();
         if (scan.word("to")) {
-            return characters(column, from, number());
+            int to = number();
+            if (to < from) {
+                throw new Unclear(
+                        scan.place(),
+                        "It goes from the larger to the smaller. Say “%d to %d”.".formatted(to, from),
+                        List.of());
+            }
+            return characters(column, from, to);
         }
         return scan.word("or more") ? characters(column, from, 0) : characters(column, from, from);
     }

@@ -189,6 +189,12 @@ final class Scan {
         return quoted;
     }
 
+    /** Whether what comes next stands in quotes. */
+    boolean quotesNext() {
+        skipBlanks();
+        return at < text.length() && (text.charAt(at) == '"' || text.charAt(at) == '“');
+    }
+
     /** What stands in quotes, straight or curled. */
     Optional<String> quoted() {
         skipBlanks();

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestFactory;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import weft.core.rule.Check;
 import weft.core.rule.Fill;
 import weft.core.rule.Placed;
@@ -244,5 +245,41 @@ class SentencesTest {
                         new Piece(Piece.Role.TEXT, "\"Rare.\"", ""));
         assertThat(Arrays.asList(Piece.Role.values()))
                 .containsAll(pieces.stream().map(Piece::kind).toList());
+    }
+
+    /** What could be meant otherwise is asked at its place, and never kept as a value. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "River is not Wen",
+                "River is empty",
+                "River is mandatory",
+                "River is < 5",
+                "River is neither Wen nor Tarn",
+                "River is Wen else ask",
+                "River is Wen,Tarn",
+                "River is one of Wen, not Tarn",
+                "River is above 5",
+                "Phone and E-mail or Code is filled",
+                "Code has 20 to 6 characters"
+            })
+    void whatCouldBeReadTwoWaysIsRefused(String sentence) {
+        assertThat(refusal(sentence)).as(sentence).isPresent();
+    }
+
+    @Test
+    void inQuotesEveryWordIsAValue() {
+        for (var word : List.of("not Wen", "empty", "< 5", "Wen else ask", "Wen,Tarn", "else")) {
+            var rule = SENTENCES.read("River is \"" + word + "\"");
+            assertThat(((Check) rule).rule()).isEqualTo(new Check.OneOf("river", List.of(word)));
+            assertThat(SENTENCES.read(SENTENCES.of(rule.named("c")).text()).named("c"))
+                    .isEqualTo(rule.named("c"));
+        }
+    }
+
+    @Test
+    void aSignAgainstAnotherFieldIsAFormula() {
+        assertThat(((Check) SENTENCES.read("to_at >= from_at, else stop at To")).rule())
+                .isEqualTo(new Check.Holds("to_at >= from_at", "to_at"));
     }
 }
