@@ -128,11 +128,14 @@ final class Reckoning {
                 .map(formula -> ask(name, formula))
                 .map(Reckoning::shows)
                 .orElse(true);
-        boolean numbered = node.numbered() && draft.fresh();
+        // A number that was given stays: another would be given once more.
+        boolean numbered = node.numbered()
+                && (draft.fresh()
+                        || !draft.stored().getOrDefault(name, Value.EMPTY).isEmpty());
         boolean locked = numbered
                 || column.shownOnly().isPresent()
                 || node.locked().map(formula -> ask(name, formula).yes()).orElse(false);
-        if (numbered && draft.says(name)) {
+        if (numbered && draft.fresh() && draft.says(name)) {
             readings.put(name, "its number is given when it is saved");
         }
         var came = shown ? value(node, locked) : new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());

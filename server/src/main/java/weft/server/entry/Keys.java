@@ -23,8 +23,10 @@ final class Keys {
 
     /** The same of what is spelled so. */
     static SaveKey of(Pass pass, String given, String body) {
-        if (given.isBlank() || given.length() > SaveKey.LONGEST) {
-            throw Problem.malformed("An Idempotency-Key has from 1 to " + SaveKey.LONGEST + " characters.");
+        // What a header can hold and no server spells otherwise (RFC 9110): visible signs and blanks.
+        if (given.isBlank() || given.length() > SaveKey.LONGEST || !given.matches("[ -~]+")) {
+            throw Problem.malformed("An Idempotency-Key has from 1 to " + SaveKey.LONGEST
+                    + " letters, digits, signs and blanks of ASCII.");
         }
         try {
             return new SaveKey(

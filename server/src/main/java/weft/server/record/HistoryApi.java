@@ -177,6 +177,7 @@ class HistoryApi {
             Way door, @PathVariable long id, Seen seen, @RequestBody(required = false) @Nullable State state) {
         var table = door.shown().seen();
         var version = state == null ? null : state.version();
+        var answers = state == null ? null : state.answers();
         if (!door.pass().may(version == null ? May.REMOVE : May.CHANGE)) {
             throw Problem.forbidden("By the door “" + door.pass().door().title() + "” one may not "
                     + (version == null ? "put records back." : "change records."));
@@ -186,7 +187,7 @@ class HistoryApi {
                     ? history.restore(table, id, door.pass().by(), sheets.belonging(door.saving()))
                             .or(() -> restored(table, id))
                             .orElseThrow(() -> Problem.unknown("removed record " + id))
-                    : putBack(door, id, seen.version(), state, version);
+                    : putBack(door, id, seen.version(), version, answers);
             return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(door.of(record)));
         } catch (NotSaved e) {
             throw LastWord.stopped(e, table.definition());
@@ -199,7 +200,7 @@ class HistoryApi {
     }
 
     /** An earlier state is put back by the rules that hold now. */
-    private StoredRow putBack(Way way, long id, int seen, State state, int version) {
+    private StoredRow putBack(Way way, long id, int seen, int version, @Nullable Map<String, String> answered) {
         var table = way.shown().seen();
         var now = records.find(SeenTable.all(table.stored()), id)
                 .filter(_ -> records.find(table, id).isPresent())
@@ -219,7 +220,7 @@ class HistoryApi {
                 beside.put(column, then);
             }
         });
-        var answers = state.answers() == null ? Map.<String, String>of() : state.answers();
+        var answers = answered == null ? Map.<String, String>of() : answered;
         var around = new Draft.Around(way.pass().called(), Map.of(), Map.of(), answers);
         var draft = new Draft(typed, OptionalLong.of(id), now.values(), around);
         return saving.putBack(new Sent(form, draft, seen, Optional.empty(), way.pass()), beside)

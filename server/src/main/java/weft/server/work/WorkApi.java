@@ -139,7 +139,8 @@ class WorkApi {
 
     private static Optional<LocalDate> day(@Nullable String text) {
         try {
-            return Optional.ofNullable(text).map(LocalDate::parse);
+            // A year has four digits: those that LocalDate takes beyond are more than any calendar needs.
+            return Optional.ofNullable(text).map(given -> LocalDate.parse(given.matches("[0-9]{4}-.*") ? given : ""));
         } catch (DateTimeParseException e) {
             throw Problem.malformed("A day is written like 2026-11-01.");
         }

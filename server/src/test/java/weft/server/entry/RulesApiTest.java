@@ -255,6 +255,26 @@ class RulesApiTest {
     }
 
     @Test
+    void aRunningNumberIsGivenOnceAndStays() {
+        var api = ruled(
+                "rules_numbers",
+                "{\"name\":\"number\",\"title\":\"Number\"},{\"name\":\"site\",\"title\":\"Site\"}",
+                "\"numbers\":[{\"column\":\"number\",\"pattern\":\"N-{000}\"}]");
+        var first = post(api + "/records", "{\"values\":{\"site\":\"a\"}}").json();
+        assertThat(first.at("/values/number").asString()).isEqualTo("N-001");
+        var other = "{\"values\":{\"number\":\"N-002\",\"site\":\"b\"}}";
+        send("PUT", api + "/records/" + first.get("id"), other, "If-Match", "\"1\"");
+        post(api + "/changes", "{\"ids\":[" + first.get("id") + "],\"set\":{\"number\":{\"typed\":\"N-002\"}}}");
+        var second = post(api + "/records", "{\"values\":{\"site\":\"c\"}}").json();
+        assertThat(second.at("/values/number").asString()).isEqualTo("N-002");
+        assertThat(get(api + "/records/" + first.get("id"))
+                        .json()
+                        .at("/values/number")
+                        .asString())
+                .isEqualTo("N-001");
+    }
+
+    @Test
     void onlyWhatIsTypedNowGoesBackToItsSource() {
         form(
                 "rules_newer",

@@ -295,7 +295,7 @@ final class AdoptSql {
                         coalesce(new._entered_at, now()), new._entered_by%4$s)
                       returning _id into _weft_made;
                   else
-                    execute 'update %2$s set ' || concat_ws(', ', '_version = ($1)._version, _changed_at = ($1)._changed_at,'
+                    execute %8$s || concat_ws(', ', '_version = ($1)._version, _changed_at = ($1)._changed_at,'
                         ' _changed_by = ($1)._changed_by', %5$s) || ' where _id = $2 returning _id' into _weft_made using new, old._id;
                   end if;
                   if _weft_made is null then
@@ -313,7 +313,8 @@ final class AdoptSql {
                 inserted.stream().map(into -> ", " + into.expression()).collect(Collectors.joining()),
                 changed.isEmpty() ? "null" : changed,
                 Sql.text(relation),
-                view);
+                view,
+                Sql.text("update " + relation + " set "));
     }
 
     private static String ofParameter(Into into, Column column) {

@@ -84,7 +84,8 @@ public final class ChangingMany {
                 throw new Faults(where, misread.sentence());
             }
         });
-        if (!plan.node(column).orElseThrow().field().open()) {
+        var node = plan.node(column).orElseThrow();
+        if (!node.field().open() || node.numbered()) {
             throw new Faults(where, plan.label(column) + " cannot be changed by this door.");
         }
         return new Setting(column, typed, formula);

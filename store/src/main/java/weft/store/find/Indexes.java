@@ -67,7 +67,13 @@ public final class Indexes {
     public void hear(Change change) {
         switch (change) {
             case Change.OfPublished _, Change.OfTable _ ->
-                Thread.ofVirtual().name("indexes").start(this::keep);
+                Thread.ofVirtual().name("indexes").start(() -> {
+                    try {
+                        keep();
+                    } catch (RuntimeException stopping) {
+                        LOG.info("indexes are looked after again at the next start, or the next change");
+                    }
+                });
             case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _, Change.Unheard _ -> {
                 // None of them needs another index.
             }

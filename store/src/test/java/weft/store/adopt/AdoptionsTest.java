@@ -28,6 +28,8 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import weft.core.record.StoredRow;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
@@ -650,5 +652,35 @@ class AdoptionsTest {
         columns.delete(table.definition().name());
         other.execute("create table short (id int primary key)");
         adopt("short");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {"a;b", "a%sb", "a\\b", "a\"b", "a'b", "a?b", "a{0}b", "a:b", "a/b", "a b", "ä", "$1", "--", "/*"
+            })
+    void whateverSqlLetsATableBeCalledItIsAdoptedAndLetGo(String name) throws SQLException {
+        var quoted = Sql.quoted(name);
+        try (var statement = program.createStatement()) {
+            statement.execute("create table " + quoted + " (id bigint primary key, " + quoted + " text check (" + quoted
+                    + " <> '')" + ")");
+            statement.execute("insert into " + quoted + " values (7, 'seven')");
+        }
+        assertThat(adoptions.preview(schema, name, Optional.empty())).isPresent();
+        var table = adopt(name);
+        var called = table.definition().columns().getLast().name();
+        var there = records.find(SeenTable.all(table), 1).orElseThrow();
+        assertThat(there.of(called)).isEqualTo(text("seven"));
+        var next = saved(
+                table,
+                Map.of(table.definition().columns().getFirst().name(), new Value.Whole(8), called, text("eight")),
+                Optional.empty(),
+                "Odile");
+        assertThat(next.of(called)).isEqualTo(text("eight"));
+        columns.delete(table.definition().name());
+        try (var statement = program.createStatement();
+                var rows = statement.executeQuery("select count(*) from " + quoted)) {
+            rows.next();
+            assertThat(rows.getInt(1)).isEqualTo(2);
+        }
     }
 }
