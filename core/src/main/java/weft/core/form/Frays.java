@@ -69,7 +69,7 @@ public final class Frays {
         found.add(Fray.biting(
                 "gone",
                 field,
-                "%s is threaded to %s, a column that the table has no more. Decides is typed in it goes nowhere."
+                "%s is threaded to %s, a column that the table has no more. What is typed in it goes nowhere."
                         .formatted(called(field), field.column()),
                 loose(field)
                         .map(column -> changed(

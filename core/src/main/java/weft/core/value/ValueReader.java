@@ -336,8 +336,8 @@ public final class ValueReader {
         return text.indexOf('\n') < 0 && text.indexOf('\r') < 0 ? text : text.replaceAll("\\R+", " ");
     }
 
-    /** PostgreSQL keeps neither the character of code 0 nor half of a surrogate pair. */
-    private static boolean hasUnstorable(String text) {
+    /** Whether there is a character in a text that no record can hold: PostgreSQL keeps neither code 0 nor half of a surrogate pair. */
+    public static boolean hasUnstorable(String text) {
         for (int at = 0; at < text.length(); at++) {
             char c = text.charAt(at);
             if (c == 0 || (Character.isSurrogate(c) && !pairAt(text, at))) {

@@ -53,7 +53,7 @@ final class Incidents {
                 "incidents",
                 "Incidents",
                 required(text("site_code", "Site", 6)),
-                required(text("what", "Decides", 60)),
+                required(text("what", "What", 60)),
                 choice("severity", "Severity", SEVERITIES),
                 column("seen_on", "Seen on", ColumnType.DATE),
                 link("sample", "From sample", "samples", "number", "site_name", "taken_on"),

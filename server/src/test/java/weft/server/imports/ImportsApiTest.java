@@ -1,6 +1,7 @@
 package weft.server.imports;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static weft.server.TestServer.form;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
@@ -45,6 +46,17 @@ class ImportsApiTest {
         assertThat(saved.get("row").asInt()).isEqualTo(3);
         assertThat(saved.get("values").get("taken_on").asString()).isEqualTo("2026-04-03");
         assertThat(get("/api/imports/" + report.get("id").asString()).status()).isEqualTo(404);
+    }
+
+    @Test
+    void aCharacterThatNoRecordHoldsIsAMisfitAndNothingElse() {
+        form("nul_sites", "{\"title\":\"Code\",\"unique\":true}");
+        post("/api/doors/nul_sites/records", "{\"values\":{\"code\":\"QB-03\"}}");
+        for (var odd : new String[] {"QB\u0000-03", "\u0000"}) {
+            var brought = upload("odd.csv", "Code,Note\nQB-03,x\n" + odd + ",y\n");
+            assertThat(brought.status()).as(brought.http().body()).isEqualTo(201);
+            assertThat(brought.json().get("rows").asInt()).isEqualTo(2);
+        }
     }
 
     @Test

@@ -5,8 +5,10 @@ import static weft.store.schema.Tables.TAKEN;
 import java.time.Clock;
 import java.time.OffsetDateTime;
 import java.time.temporal.ChronoUnit;
-import java.util.List;
+import java.util.Comparator;
+import java.util.Map;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 
 /** How often what comes without a session is taken in a minute, on whichever server: from one address, and by one door. */
 public final class Throttle {
@@ -40,26 +42,24 @@ public final class Throttle {
         this.clock = clock;
     }
 
-    private record Limit(String of, int most) {}
-
     /** Whether so many more are taken now. */
     public boolean takes(Taken what, String door, String address, int many) {
         var minute = OffsetDateTime.now(clock).truncatedTo(ChronoUnit.MINUTES);
-        boolean takes = true;
-        for (var limit : List.of(
-                new Limit(door + what.words + " " + address, what.fromOneAddress),
-                new Limit(door + what.words, what.byOneDoor))) {
-            int times = sql.insertInto(TAKEN)
-                    .set(TAKEN.OF, limit.of())
-                    .set(TAKEN.MINUTE, minute)
-                    .set(TAKEN.TIMES, many)
-                    .onDuplicateKeyUpdate()
-                    .set(TAKEN.TIMES, TAKEN.TIMES.plus(many))
-                    .returning(TAKEN.TIMES)
-                    .fetchSingle(TAKEN.TIMES);
-            takes &= times <= limit.most();
+        var limits = Map.of(
+                door + what.words + " " + address, what.fromOneAddress,
+                door + what.words, what.byOneDoor);
+        var taken = sql.insertInto(TAKEN, TAKEN.OF, TAKEN.MINUTE, TAKEN.TIMES);
+        // Whoever takes both takes them in one order.
+        for (var of : limits.keySet().stream().sorted(Comparator.reverseOrder()).toList()) {
+            taken = taken.values(of, minute, many);
         }
-        return takes;
+        return taken
+                .onDuplicateKeyUpdate()
+                .set(TAKEN.TIMES, TAKEN.TIMES.plus(DSL.excluded(TAKEN.TIMES)))
+                .returning(TAKEN.OF, TAKEN.TIMES)
+                .fetch()
+                .stream()
+                .allMatch(row -> row.get(TAKEN.TIMES) <= limits.getOrDefault(row.get(TAKEN.OF), 0));
     }
 
     /** Forgets the minutes of an hour ago. */

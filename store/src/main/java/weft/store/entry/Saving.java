@@ -26,6 +26,7 @@ import weft.core.formula.Answer;
 import weft.core.formula.Formula;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
+import weft.core.rule.Step.Steps;
 import weft.core.value.Value;
 import weft.store.form.Definitions;
 import weft.store.form.PlannedForm;
@@ -37,6 +38,7 @@ import weft.store.record.Following.Followed;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
+import weft.store.table.SeenTable;
 
 /** Saves entries: each is assessed, asked about, written with all that goes with it, and followed by its steps. */
 public final class Saving {
@@ -195,16 +197,18 @@ public final class Saving {
      * @param lines the lines that are written with it
      */
     Saved save(Sent sent, Assessment assessment, String place, Following lines) {
-        boolean same = !lines.nothing()
-                && !sent.draft().fresh()
-                && assessment.values().entrySet().stream()
-                        .allMatch(each ->
-                                each.getValue().equals(sent.draft().stored().getOrDefault(each.getKey(), Value.EMPTY)));
+        boolean same = !lines.nothing() && !sent.draft().fresh() && same(sent, assessment);
         return written(sent, same ? assessment.writingNothing() : assessment, place, lines);
     }
 
     private Saved written(Sent sent, Assessment assessment, String place, Following lines) {
         sent.needLet();
+        var same = lines.nothing() && place.equals(Steps.CHANGED)
+                ? unchanged(sent, assessment)
+                : Optional.<StoredRow>empty();
+        if (same.isPresent()) {
+            return Saved.before(same.get());
+        }
         try {
             var kept = writer.save(entry(sent, assessment), lines.before(following(sent, assessment, place)));
             return new Saved(kept.record(), kept.then(), kept.again());
@@ -213,6 +217,23 @@ public final class Saving {
         } catch (Stale e) {
             return Saved.before(changedAlready(sent, assessment, e).orElseThrow(() -> e));
         }
+    }
+
+    /** The record as it is, when a change of the version that was seen changes nothing: it makes no version, and nothing follows. */
+    private Optional<StoredRow> unchanged(Sent sent, Assessment assessment) {
+        if (!assessment.backs().isEmpty() || sent.kept().isPresent() || !same(sent, assessment)) {
+            return Optional.empty();
+        }
+        return records.find(
+                        SeenTable.all(sent.form().table()),
+                        sent.draft().record().getAsLong())
+                .filter(now -> now.version() == sent.version());
+    }
+
+    private static boolean same(Sent sent, Assessment assessment) {
+        return assessment.values().entrySet().stream()
+                .allMatch(
+                        each -> each.getValue().equals(sent.draft().stored().getOrDefault(each.getKey(), Value.EMPTY)));
     }
 
     /**

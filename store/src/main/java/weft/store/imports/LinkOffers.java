@@ -11,6 +11,7 @@ import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.NormalText;
 import weft.core.value.SpreadsheetGuard;
+import weft.core.value.ValueReader;
 import weft.store.imports.ImportColumn.Offer;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
@@ -91,6 +92,9 @@ final class LinkOffers {
     }
 
     private boolean allIn(Place place, Set<String> values) {
+        if (values.stream().anyMatch(ValueReader::hasUnstorable)) {
+            return false;
+        }
         if (place.column().type() == ColumnType.WHOLE
                 && values.stream().anyMatch(value -> !value.matches("-?\\d{1,18}"))) {
             return false;

@@ -33,6 +33,10 @@ record OdsFile(int sheet) implements RowFile {
     private static final String KIND = "application/vnd.oasis.opendocument.spreadsheet";
 
     private static final int LONGEST_CELL = 1_000_000;
+    /** Twice as many rows as most programs let a sheet have. */
+    private static final long MOST_ROWS = 2L << 20;
+    /** A few bytes can stand for very many rows and cells that repeat. */
+    private static final long MOST_CELLS = 40_000_000;
     /** So much is unpacked at most: a sheet of a million rows has some hundred megabytes. */
     private static final long MOST_UNPACKED = 8L << 30;
 
@@ -167,6 +171,8 @@ record OdsFile(int sheet) implements RowFile {
          */
         void rows(RowTaker taker, boolean headed) throws XMLStreamException, IOException {
             long line = 1;
+            long taken = 0;
+            long cells = 0;
             boolean first = headed;
             for (int event = xml.next();
                     !(event == XMLStreamConstants.END_ELEMENT && is(xml, TABLE, "table"));
@@ -182,6 +188,13 @@ record OdsFile(int sheet) implements RowFile {
                                             .formatted(line));
                         }
                         first = false;
+                        taken += repeated;
+                        cells += (long) repeated * row.cells().size();
+                        if (taken > MOST_ROWS || cells > MOST_CELLS) {
+                            throw new BadFile(
+                                    "The sheet has more rows and cells than can be brought in, %,d and %,d. Save its rows as .csv in parts."
+                                            .formatted(MOST_ROWS, MOST_CELLS));
+                        }
                         for (int i = 0; i < repeated; i++) {
                             taker.take(new Row(line + i, row.cells()));
                         }

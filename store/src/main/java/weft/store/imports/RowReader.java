@@ -50,6 +50,7 @@ final class RowReader {
                 var words = new HashSet<String>();
                 rows.forEach(row -> words.add(NormalText.of(cell(each, row))));
                 words.remove("");
+                words.removeIf(ValueReader::hasUnstorable);
                 Links.lookUp(link, words, stored);
             });
         }

@@ -19,6 +19,7 @@ import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
 import weft.core.record.StoredRow;
 import weft.core.table.Table.Placement;
 import weft.core.value.Value;
@@ -403,6 +404,13 @@ public final class History {
         set.put(TableSql.VERSION, version);
         set.put(TableSql.ENTERED_AT, first.at());
         set.put(TableSql.ENTERED_BY, first.by());
+        entries.stream()
+                .filter(entry -> entry.action() == Action.CHANGED)
+                .findFirst()
+                .ifPresent(last -> {
+                    set.put(DSL.field(DSL.name("_changed_at"), SQLDataType.TIMESTAMPWITHTIMEZONE), last.at());
+                    set.put(DSL.field(DSL.name("_changed_by"), SQLDataType.VARCHAR), last.by());
+                });
         table.definition().columns().stream()
                 .filter(column -> values.containsKey(column.name()))
                 .forEach(column -> set.put(

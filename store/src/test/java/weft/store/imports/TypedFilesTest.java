@@ -216,6 +216,21 @@ class TypedFilesTest {
     }
 
     @Test
+    void aFewBytesThatStandForVeryManyCellsAreRefused() throws IOException {
+        var many =
+                document("<table:table>" + row(cell("A")) + "<table:table-row table:number-rows-repeated=\"90000000\">"
+                        + cell("x") + "</table:table-row></table:table>");
+        assertThatThrownBy(() -> bring(many))
+                .isInstanceOf(BadFile.class)
+                .hasMessageContaining("more rows and cells than can be brought in");
+        var wide = document("<table:table>" + row(cell("A"))
+                + "<table:table-row table:number-rows-repeated=\"2000000\">"
+                + cell("x").replace("<table:table-cell", "<table:table-cell table:number-columns-repeated=\"200\"")
+                + "</table:table-row></table:table>");
+        assertThatThrownBy(() -> bring(wide)).isInstanceOf(BadFile.class);
+    }
+
+    @Test
     void whatIsNoSpreadsheetIsRefusedInASentence() throws IOException {
         var whole = spreadsheet(sheet("A", new Object[] {"Code"}, new Object[] {1.0}));
         assertThatThrownBy(() -> bring(Arrays.copyOf(whole, whole.length / 3))).isInstanceOf(BadFile.class);
