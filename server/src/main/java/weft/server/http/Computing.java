@@ -28,7 +28,8 @@ class Computing extends OncePerRequestFilter {
 
     private static final Duration WAIT = Duration.ofSeconds(5);
 
-    private static final Pattern SAVING = Pattern.compile(".*/(entries|batches|press|records/[0-9]+|take-back)");
+    private static final Pattern SAVING =
+            Pattern.compile(".*/(records(/[0-9]+(/restore)?)?|batches|press|take-back|twice/[0-9]+)");
     private static final Set<String> WRITING = Set.of("POST", "PUT", "PATCH", "DELETE");
 
     private final Semaphore asking = turns();
