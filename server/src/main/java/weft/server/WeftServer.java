@@ -26,13 +26,12 @@ import weft.store.people.People;
 public class WeftServer {
 
     static {
-        // More threads carry requests than the machine has cores: one that computes for long keeps none from being
-        // begun.
+        // More threads carry requests than compute for long at once: what asks, what saves, and a file.
         var carriers = "jdk.virtualThreadScheduler.parallelism";
         if (System.getProperty(carriers) == null) {
             System.setProperty(
                     carriers,
-                    String.valueOf(Math.max(16, 4 * Runtime.getRuntime().availableProcessors())));
+                    String.valueOf(Math.max(4, 2 * Runtime.getRuntime().availableProcessors())));
         }
     }
 
