@@ -16,9 +16,10 @@ final class CheckReader {
 
     /** Words and signs of sentences and formulas, which are no values where they stand alone. */
     private static final Pattern SPOKEN = Pattern.compile(
-            "(?:(?:not|no|none|neither|nor|empty|blank|filled|mandatory|required|optional|needed|one of|any of|all of"
-                    + "|between|at least|at most|above|below|over|under|more than|less than|greater|smaller|before|after"
-                    + "|equal|like|in|else|unless|if|when)(?![\\p{L}\\p{N}_-])|[<>=!≠≤≥]).*",
+            "(?:empty|blank|filled|mandatory|required|optional|needed|else|not|nor)"
+                    + "|(?:not|neither|one of|any of|all of|between|at least|at most|above|below|over|under|before|after"
+                    + "|(?:more|less|fewer|greater|larger|smaller|other) than|equal to|like|in|unless|if|when)\\s.*"
+                    + "|[<>=!≠≤≥].*",
             Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
 
     /** What would be something else with a blank or a comma more. */

@@ -79,4 +79,22 @@ public final class NormalText {
     private static boolean unseen(char c) {
         return Character.isWhitespace(c) || Character.getType(c) == Character.FORMAT;
     }
+
+    /** Whether there is a character in a text that no record can hold: PostgreSQL keeps neither code 0 nor half of a surrogate pair. */
+    public static boolean hasUnstorable(String text) {
+        for (int at = 0; at < text.length(); at++) {
+            char c = text.charAt(at);
+            if (c == 0 || (Character.isSurrogate(c) && !pairAt(text, at))) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static boolean pairAt(String text, int at) {
+        char c = text.charAt(at);
+        return Character.isHighSurrogate(c)
+                ? at + 1 < text.length() && Character.isLowSurrogate(text.charAt(at + 1))
+                : at > 0 && Character.isHighSurrogate(text.charAt(at - 1));
+    }
 }

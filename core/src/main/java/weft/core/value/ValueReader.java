@@ -96,7 +96,7 @@ public final class ValueReader {
         if (text.isEmpty()) {
             return Reading.EMPTY;
         }
-        if (hasUnstorable(text)) {
+        if (NormalText.hasUnstorable(text)) {
             return new Refused(new Refusal.Unstorable());
         }
         return switch (kind.type()) {
@@ -334,23 +334,5 @@ public final class ValueReader {
 
     private static String oneLine(String text) {
         return text.indexOf('\n') < 0 && text.indexOf('\r') < 0 ? text : text.replaceAll("\\R+", " ");
-    }
-
-    /** Whether there is a character in a text that no record can hold: PostgreSQL keeps neither code 0 nor half of a surrogate pair. */
-    public static boolean hasUnstorable(String text) {
-        for (int at = 0; at < text.length(); at++) {
-            char c = text.charAt(at);
-            if (c == 0 || (Character.isSurrogate(c) && !pairAt(text, at))) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    private static boolean pairAt(String text, int at) {
-        char c = text.charAt(at);
-        return Character.isHighSurrogate(c)
-                ? at + 1 < text.length() && Character.isLowSurrogate(text.charAt(at + 1))
-                : at > 0 && Character.isHighSurrogate(text.charAt(at - 1));
     }
 }

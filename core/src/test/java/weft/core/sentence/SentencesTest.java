@@ -267,6 +267,14 @@ class SentencesTest {
         assertThat(refusal(sentence)).as(sentence).isPresent();
     }
 
+    /** What nobody would take for the language is a value as it stands. */
+    @ParameterizedTest
+    @ValueSource(strings = {"no", "none", "in", "Underhill", "empty shell", "Notting Weir", "over"})
+    void ordinaryWordsAreValues(String word) {
+        assertThat(((Check) SENTENCES.read("River is " + word)).rule())
+                .isEqualTo(new Check.OneOf("river", List.of(word)));
+    }
+
     @Test
     void inQuotesEveryWordIsAValue() {
         for (var word : List.of("not Wen", "empty", "< 5", "Wen else ask", "Wen,Tarn", "else")) {

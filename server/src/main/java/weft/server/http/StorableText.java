@@ -6,6 +6,7 @@ import tools.jackson.core.JsonToken;
 import tools.jackson.databind.DatabindException;
 import tools.jackson.databind.DeserializationContext;
 import tools.jackson.databind.deser.std.StdScalarDeserializer;
+import weft.core.value.NormalText;
 
 /** Texts of requests: only what can be stored, which neither the character of code 0 nor half of a surrogate pair can. */
 final class StorableText extends StdScalarDeserializer<String> {
@@ -30,15 +31,8 @@ final class StorableText extends StdScalarDeserializer<String> {
             return (String) context.handleUnexpectedToken(String.class, parser);
         }
         var text = parser.getString();
-        for (int at = 0; at < text.length(); at++) {
-            char c = text.charAt(at);
-            boolean pair = Character.isHighSurrogate(c)
-                    && at + 1 < text.length()
-                    && Character.isLowSurrogate(text.charAt(at + 1));
-            if (c == 0 || (Character.isSurrogate(c) && !pair)) {
-                throw new Unstorable(parser);
-            }
-            at += pair ? 1 : 0;
+        if (NormalText.hasUnstorable(text)) {
+            throw new Unstorable(parser);
         }
         return text;
     }

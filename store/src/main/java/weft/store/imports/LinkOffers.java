@@ -11,7 +11,6 @@ import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.NormalText;
 import weft.core.value.SpreadsheetGuard;
-import weft.core.value.ValueReader;
 import weft.store.imports.ImportColumn.Offer;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
@@ -92,7 +91,7 @@ final class LinkOffers {
     }
 
     private boolean allIn(Place place, Set<String> values) {
-        if (values.stream().anyMatch(ValueReader::hasUnstorable)) {
+        if (values.stream().anyMatch(NormalText::hasUnstorable)) {
             return false;
         }
         if (place.column().type() == ColumnType.WHOLE

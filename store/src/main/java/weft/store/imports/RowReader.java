@@ -50,7 +50,7 @@ final class RowReader {
                 var words = new HashSet<String>();
                 rows.forEach(row -> words.add(NormalText.of(cell(each, row))));
                 words.remove("");
-                words.removeIf(ValueReader::hasUnstorable);
+                words.removeIf(NormalText::hasUnstorable);
                 Links.lookUp(link, words, stored);
             });
         }

@@ -67,8 +67,9 @@ public final class FailedSignIns {
                         .forUpdate()
                         .fetchSingle();
                 if (known.value1() >= key.free() && known.value2().isAfter(now)) {
-                    var longer = Duration.between(now, known.value2());
-                    wait = longer.compareTo(wait) > 0 ? longer : wait;
+                    wait = Duration.between(now, known.value2());
+                    // Whoever is held up leaves no further names behind.
+                    break;
                 }
                 boolean forgotten = known.value2().plus(QUIET).isBefore(now);
                 times.put(key, forgotten ? 1 : known.value1() + 1);

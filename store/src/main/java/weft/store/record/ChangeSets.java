@@ -7,8 +7,10 @@ import static weft.store.schema.Tables.HISTORY;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.function.Predicate;
@@ -205,10 +207,10 @@ public final class ChangeSets {
                 .and(HISTORY.VERSION.eq(version))
                 .fetchSingle();
         var definition = table.definition();
-        var before = ValuesJson.values(ValuesJson.read(change.value1().data(), definition), definition);
-        var after = ValuesJson.values(ValuesJson.read(change.value2().data(), definition), definition);
-        before.entrySet().removeIf(each -> each.getValue().equals(after.get(each.getKey())));
-        return before;
+        var before = new LinkedHashMap<>(ValuesJson.read(change.value1().data(), definition));
+        var after = ValuesJson.read(change.value2().data(), definition);
+        before.entrySet().removeIf(each -> Objects.equals(each.getValue(), after.get(each.getKey())));
+        return ValuesJson.values(before, definition);
     }
 
     /** Forgets changes of longer ago than that; they can be taken back no more. */

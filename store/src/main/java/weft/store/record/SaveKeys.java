@@ -107,8 +107,7 @@ public final class SaveKeys {
                     var values = ValuesJson.read(row.value5().data(), table.definition());
                     saved.put(
                             row.value1(),
-                            new StoredRow(
-                                    row.value3(), row.value4(), 1, ValuesJson.values(values, table.definition())));
+                            new StoredRow(row.value3(), row.value4(), 1, ValuesJson.held(values, table.definition())));
                 });
         return saved;
     }

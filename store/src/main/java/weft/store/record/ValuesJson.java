@@ -8,6 +8,7 @@ import java.time.format.DateTimeParseException;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.UUID;
 import java.util.stream.Stream;
@@ -81,11 +82,25 @@ public final class ValuesJson {
         return values;
     }
 
+    /** The same without those that their columns cannot hold any more, where what is there already is only told again. */
+    public static Map<String, Value> held(Map<String, Object> members, Table table) {
+        var values = new LinkedHashMap<String, Value>();
+        table.columns().stream()
+                .filter(column -> members.containsKey(column.name()))
+                .forEach(column -> exactly(column, members.get(column.name()))
+                        .ifPresent(value -> values.put(column.name(), value)));
+        return values;
+    }
+
     private static Value value(Column column, @Nullable Object member) {
+        return exactly(column, member).orElseThrow(() -> new Inexact(column.title(), String.valueOf(member)));
+    }
+
+    private static Optional<Value> exactly(Column column, @Nullable Object member) {
         try {
-            return exact(column, member);
+            return Optional.of(exact(column, member));
         } catch (DateTimeParseException | IllegalArgumentException | ArithmeticException other) {
-            throw new Inexact(column.title(), String.valueOf(member));
+            return Optional.empty();
         }
     }
 

@@ -6,6 +6,8 @@ import java.sql.Types;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
 import org.jooq.BindingGetResultSetContext;
 import org.jooq.BindingSQLContext;
 import org.jooq.BindingSetStatementContext;
@@ -30,6 +32,9 @@ final class LocalBinding<T> extends AbstractBinding<T, T> {
     static final DataType<LocalDateTime> DATETIME = SQLDataType.LOCALDATETIME.asConvertedDataType(
             new LocalBinding<>(LocalDateTime.class, "timestamp", Types.TIMESTAMP));
 
+    /** The year of its era. */
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("yyyy-MM-dd", Locale.ROOT);
+
     @Serial
     private static final long serialVersionUID = 1;
 
@@ -51,7 +56,20 @@ final class LocalBinding<T> extends AbstractBinding<T, T> {
     @Override
     protected void sqlInline(BindingSQLContext<T> context) {
         var value = context.value();
-        context.render().sql(value == null ? "null::" + sqlName : sqlName + " '" + value + "'");
+        context.render().sql(value == null ? "null::" + sqlName : sqlName + " '" + spelled(value) + "'");
+    }
+
+    /** As PostgreSQL spells it: other programs store days before the first year, and no end at all. */
+    private static String spelled(Object value) {
+        return switch (value) {
+            case LocalDate date when date.equals(LocalDate.MAX) -> "infinity";
+            case LocalDate date when date.equals(LocalDate.MIN) -> "-infinity";
+            case LocalDateTime at when at.equals(LocalDateTime.MAX) -> "infinity";
+            case LocalDateTime at when at.equals(LocalDateTime.MIN) -> "-infinity";
+            case LocalDate date when date.getYear() < 1 -> DAY.format(date) + " BC";
+            case LocalDateTime at when at.getYear() < 1 -> DAY.format(at) + " " + at.toLocalTime() + " BC";
+            default -> value.toString().replaceFirst("^\\+", "");
+        };
     }
 
     @Override

@@ -78,7 +78,7 @@ public final class Settling {
     private Differing differing(Way way, Line line, StoredRow record) {
         var paper = papers.paper(way, line, record);
         var table = way.saving().table().definition();
-        var second = ValuesJson.values(ValuesJson.read(line.second().data(), table), table);
+        var second = ValuesJson.held(ValuesJson.read(line.second().data(), table), table);
         var settled = Which.read(line.outcome());
         var fields = new LinkedHashMap<String, Compared.Both>();
         for (var column : Papers.compared(way)) {

@@ -22,7 +22,7 @@ final class Tries {
     Tries(JSONB json, Table table) {
         var marked = table.with(table.columns());
         var kept = ValuesJson.members(json.data());
-        keyed.putAll(ValuesJson.values(kept, marked));
+        keyed.putAll(ValuesJson.held(kept, marked));
         kept.keySet().stream()
                 .filter(name -> name.startsWith(TWICE))
                 .forEach(name -> keyed.put(name, new Value.YesNo(true)));

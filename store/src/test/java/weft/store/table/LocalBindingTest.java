@@ -31,6 +31,11 @@ class LocalBindingTest {
             new Value.Day(LocalDate.of(1582, 10, 10)),
             new Value.Day(LocalDate.of(2026, 4, 24)),
             new Value.Day(LocalDate.of(9999, 12, 31)),
+            new Value.Day(LocalDate.of(12026, 8, 1)),
+            new Value.Day(LocalDate.of(-43, 3, 15)),
+            new Value.Day(LocalDate.MAX),
+            new Value.Moment(LocalDateTime.of(-43, 3, 15, 11, 0, 1)),
+            new Value.Moment(LocalDateTime.MIN),
             new Value.Hour(LocalTime.of(2, 30)),
             new Value.Hour(LocalTime.of(23, 59, 59, 999_999_000)),
             new Value.Moment(LocalDateTime.of(1582, 10, 10, 0, 0)),
@@ -67,6 +72,10 @@ class LocalBindingTest {
             var type = ColumnSql.type(column(value));
             assertThat(back(ColumnSql.bound(column(value), value))).isEqualTo(value);
             assertThat(back(DSL.field("{0}", type, ColumnSql.literal(value)))).isEqualTo(value);
+            if (value.plain().matches("[-+].*")) {
+                // PostgreSQL spells it otherwise than ISO 8601.
+                continue;
+            }
             var spelled = TestDatabase.get()
                     .sql()
                     .fetchSingle("select replace(({0})::text, ' ', 'T')", ColumnSql.bound(column(value), value))
