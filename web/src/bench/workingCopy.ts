@@ -139,7 +139,9 @@ export class WorkingCopy extends Subscribable<Form> {
         const saved = await withRevision(api.PUT("/api/forms/{form}", { params, body }));
         this.revision = saved.revision;
         this.unanswered = [];
-        this.hearers.known();
+        // Values that the form spells follow how dates and numbers are typed from now on.
+        if (same(saved.form, body)) this.hearers.known();
+        else this.adopt(saved);
       } catch (e) {
         this.waiting = [...sent, ...this.waiting];
         if (!(e instanceof Problem)) this.unanswered.push({ form: body, edits: sent.length });

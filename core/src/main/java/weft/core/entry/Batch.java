@@ -3,6 +3,7 @@ package weft.core.entry;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.formula.Budget;
@@ -43,31 +44,37 @@ public final class Batch {
      * @param seen what of the table whoever enters may be told of
      */
     public List<Assessment> assess(EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored) {
-        return assess(plan, seen, lines, stored, () -> {});
+        return assess(plan, seen, lines, stored, false, () -> {});
     }
 
     /**
      * The same, said while it goes on.
      *
+     * @param passing whether lines that something is in the way of are left out, so that none is held against them
      * @param looked run each time that one of the lines was looked at, by several threads perhaps
      */
-    public List<Assessment> assess(EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored, Runnable looked) {
+    public List<Assessment> assess(
+            EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored, boolean passing, Runnable looked) {
         var remembered = new RememberedRows(stored);
         var alone = plan.looksBack()
-                ? oneAfterAnother(plan, lines, remembered, looked)
+                ? oneAfterAnother(plan, lines, remembered, passing, looked)
                 : eachAlone(plan, lines, remembered, looked);
         if (LinesBefore.nothingToKeep(plan.table())) {
             return alone;
         }
         var before = new LinesBefore(plan.table(), seen, remembered);
         var all = new ArrayList<Assessment>();
+        var above = Optional.<Assessment>empty();
         for (int line = 0; line < lines.size(); line++) {
             var assessment = alone.get(line);
             if (before.collides(assessment.values())) {
-                assessment = engine.assess(plan, seeing(lines.get(line), line, all), before);
+                assessment = engine.assess(plan, seeing(lines.get(line), above), before);
             }
             all.add(assessment);
-            before.learn(StoredRow.line(line + 1, assessment.values()));
+            if (counts(assessment, passing)) {
+                above = Optional.of(assessment);
+                before.learn(StoredRow.line(line + 1, assessment.values()));
+            }
         }
         return all;
     }
@@ -138,20 +145,26 @@ public final class Batch {
                 .toList();
     }
 
-    private List<Assessment> oneAfterAnother(EntryPlan plan, List<Draft> lines, StoredRows stored, Runnable looked) {
+    private List<Assessment> oneAfterAnother(
+            EntryPlan plan, List<Draft> lines, StoredRows stored, boolean passing, Runnable looked) {
         var all = new ArrayList<Assessment>();
-        for (int line = 0; line < lines.size(); line++) {
-            all.add(engine.assess(plan, seeing(lines.get(line), line, all), stored));
+        var above = Optional.<Assessment>empty();
+        for (var line : lines) {
+            var assessment = engine.assess(plan, seeing(line, above), stored);
+            all.add(assessment);
+            above = counts(assessment, passing) ? Optional.of(assessment) : above;
             looked.run();
         }
         return all;
     }
 
+    /** Whether the lines after it see it. */
+    private static boolean counts(Assessment assessment, boolean passing) {
+        return !passing || assessment.findings().none();
+    }
+
     /** The draft of a line, whose entry before is the line above; that of the first one is what it was. */
-    private static Draft seeing(Draft draft, int line, List<Assessment> above) {
-        if (line == 0) {
-            return draft;
-        }
-        return draft.after(above.get(line - 1).values());
+    private static Draft seeing(Draft draft, Optional<Assessment> above) {
+        return above.map(line -> draft.after(line.values())).orElse(draft);
     }
 }

@@ -3,6 +3,7 @@ package weft.core.find;
 import java.time.LocalDateTime;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.regex.Pattern;
 import weft.core.find.Criterion.All;
@@ -39,8 +40,12 @@ public final class CriterionReader {
 
     /** A reader under these conventions at this moment, which "today" and "last month" count from. */
     public CriterionReader(Conventions conventions, LocalDateTime now) {
+        this(conventions, now, _ -> {});
+    }
+
+    CriterionReader(Conventions conventions, LocalDateTime now, Consumer<String> operands) {
         this.values = new ValueReader(conventions, now);
-        this.ordered = new OrderedCriteria(values, new Periods(now.toLocalDate()));
+        this.ordered = new OrderedCriteria(values, new Periods(now.toLocalDate()), operands);
     }
 
     /** Reads what is asked of that column. The text is never blank: a field left blank asks nothing. */

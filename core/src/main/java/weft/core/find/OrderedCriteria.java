@@ -5,6 +5,7 @@ import java.math.RoundingMode;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import weft.core.find.Criterion.Bound;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
@@ -21,9 +22,17 @@ final class OrderedCriteria {
     private final ValueReader values;
     private final Periods periods;
 
-    OrderedCriteria(ValueReader values, Periods periods) {
+    private final Consumer<String> operands;
+
+    /**
+     * A reader of values and periods.
+     *
+     * @param operands is given each operand as it stands, from left to right
+     */
+    OrderedCriteria(ValueReader values, Periods periods, Consumer<String> operands) {
         this.values = values;
         this.periods = periods;
+        this.operands = operands;
     }
 
     /** One criterion on numbers, dates or times. */
@@ -92,6 +101,7 @@ final class OrderedCriteria {
 
     /** What an operand stands for. */
     Span span(Column column, String operand) {
+        operands.accept(operand);
         var text = Starred.of(operand).bare();
         if (text.isBlank()) {
             throw TextCriteria.nothingQuoted();

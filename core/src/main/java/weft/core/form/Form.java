@@ -198,6 +198,11 @@ public record Form(
         return new Form(id, title, table, conventions, enter, leaving, order, style, tray, sections, others);
     }
 
+    /** The same, its dates and numbers written so. */
+    public Form written(Conventions other) {
+        return new Form(id, title, table, other, enter, leaving, order, style, tray, sections, rules);
+    }
+
     /** The same with other columns in its tray. */
     public Form trayed(List<String> others) {
         return new Form(id, title, table, conventions, enter, leaving, order, style, others, sections, rules);

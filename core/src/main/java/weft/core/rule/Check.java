@@ -48,7 +48,12 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
             case Holds(var formula, var column) -> new Holds(formula, now.apply(column));
             case Complete(var columns) -> new Complete(columns.stream().map(now).toList());
         };
-        return new Check(id, renamed, asks, stays, message);
+        return with(renamed);
+    }
+
+    /** The same of another rule. */
+    public Check with(Rule other) {
+        return new Check(id, other, asks, stays, message);
     }
 
     /** At least one of these is filled. */

@@ -28,6 +28,11 @@ public record Practice(
         values = Map.copyOf(values);
     }
 
+    /** The same with that typed. */
+    public Practice typing(Map<String, String> other) {
+        return new Practice(id, name, other, answers, outcome, code, values);
+    }
+
     /** What comes of an entry. */
     public enum Outcome {
         SAVED,

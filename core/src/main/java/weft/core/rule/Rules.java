@@ -73,6 +73,11 @@ public record Rules(
         return new Rules(more, fills, formulas, choices, numbers, steps, practice);
     }
 
+    /** The same with other checks and practice entries. */
+    public Rules with(List<Check> otherChecks, List<Practice> otherPractice) {
+        return new Rules(otherChecks, fills, formulas, choices, numbers, steps, otherPractice);
+    }
+
     private boolean hasCheck(String id) {
         return checks.stream().anyMatch(check -> check.id().equals(id));
     }

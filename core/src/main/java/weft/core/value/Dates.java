@@ -95,6 +95,10 @@ final class Dates {
         boolean monthFirst = order != DayOrder.DAY_FIRST;
         // Where only one order makes a date, there is nothing to mistake while it is typed, and its reading is shown.
         if (today.isPresent() && (monthFirst ? first > 12 && second <= 12 : second > 12 && first <= 12)) {
+            if (monthFirst && third != null && third.length() == 2 && Integer.parseInt(third) <= 31) {
+                // 26/08/01 may well begin with its year.
+                return Optional.empty();
+            }
             monthFirst = !monthFirst;
         }
         int month = monthFirst ? first : second;

@@ -29,6 +29,7 @@ import weft.core.value.Wire;
 import weft.store.Busy;
 import weft.store.Outage;
 import weft.store.TableChanged;
+import weft.store.table.Tables;
 
 /**
  * Every error as RFC 9457 problem details, in sentences for people, never with the text of an exception from below. What
@@ -38,6 +39,14 @@ import weft.store.TableChanged;
 class Problems extends ResponseEntityExceptionHandler {
 
     private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+
+    private static final int SAID = 5;
+
+    private final Tables tables;
+
+    Problems(Tables tables) {
+        this.tables = tables;
+    }
 
     @ExceptionHandler
     ProblemDetail problem(Problem problem) {
@@ -51,10 +60,21 @@ class Problems extends ResponseEntityExceptionHandler {
         return detail;
     }
 
+    /** A moment later it goes, unless another program took something away that Weft still counts on. */
     @ExceptionHandler
     ProblemDetail changed(TableChanged changed) {
-        return ProblemDetail.forStatusAndDetail(
-                HttpStatus.SERVICE_UNAVAILABLE, "The table has just been changed. Nothing was written; try again.");
+        var gone = tables.takenAway();
+        return gone.isEmpty()
+                ? ProblemDetail.forStatusAndDetail(
+                        HttpStatus.SERVICE_UNAVAILABLE,
+                        "The table has just been changed. Nothing was written; try again.")
+                : ProblemDetail.forStatusAndDetail(
+                        HttpStatus.CONFLICT,
+                        "Another program removed %s from the database. Nothing was written. Remove it in Tables too, or restore it in the database."
+                                .formatted(gone.stream()
+                                        .limit(SAID)
+                                        .map(Tables.TakenAway::words)
+                                        .collect(Collectors.joining(", "))));
     }
 
     @ExceptionHandler

@@ -106,6 +106,20 @@ class WorkApiTest {
         for (int n = 0; n < 40; n++) {
             correct(ids.get(random.nextInt(ids.size())), random);
         }
+        // What comes through another form of the table is another form's.
+        var other =
+                post("/api/forms", "{\"table\":\"worked\"}").json().get("id").asString();
+        var theirs = post("/api/doors/" + other + "/records", "{\"values\":{\"site\":\"other\",\"depth\":1}}");
+        assertThat(theirs.status()).isEqualTo(201);
+        assertThat(send(
+                                "PUT",
+                                "/api/doors/" + other + "/records/"
+                                        + theirs.json().get("id").asLong(),
+                                "{\"values\":{\"depth\":2}}",
+                                "If-Match",
+                                "\"1\"")
+                        .status())
+                .isEqualTo(200);
         // Some corrections came late.
         try (var database = DriverManager.getConnection(
                         TestServer.database().url(),

@@ -72,7 +72,11 @@ public final class SavingMany {
      * @param looked run each time that one of the lines was looked at, by several threads perhaps
      */
     public List<Assessment> assess(ReadyForm form, List<Draft> lines, Runnable looked) {
-        return batch.assess(form.plan(), form.seen().definition(), lines, saving.rows(form), looked);
+        return assess(form, lines, false, looked);
+    }
+
+    private List<Assessment> assess(ReadyForm form, List<Draft> lines, boolean passing, Runnable looked) {
+        return batch.assess(form.plan(), form.seen().definition(), lines, saving.rows(form), passing, looked);
     }
 
     /**
@@ -87,7 +91,10 @@ public final class SavingMany {
         var late = new TreeMap<Integer, Findings>();
         for (int attempt = 1; ; attempt++) {
             var left = new TreeMap<>(late);
-            var parts = parts(lines, left, key);
+            var others = lines.stream()
+                    .filter(line -> !late.containsKey(line.line()))
+                    .toList();
+            var parts = parts(others, left, key, passing);
             if (!left.isEmpty()) {
                 // Lines that were saved before under this key may well collide with themselves by now.
                 var first = before(lines, key);
@@ -134,26 +141,26 @@ public final class SavingMany {
             return Optional.empty();
         }
         var left = new TreeMap<Integer, Findings>();
-        parts(lines.stream().filter(line -> !saved.containsKey(line.line())).toList(), left, key);
+        parts(lines.stream().filter(line -> !saved.containsKey(line.line())).toList(), left, key, true);
         return Optional.of(new SavedLines(saved, left, true));
     }
 
     /** What is to be written of each line that nothing is in the way of; the others are left. */
     private TreeMap<Integer, EntryWriter.Part> parts(
-            List<Line> lines, Map<Integer, Findings> left, Optional<SaveKey> key) {
+            List<Line> lines, Map<Integer, Findings> left, Optional<SaveKey> key, boolean passing) {
         var parts = new TreeMap<Integer, EntryWriter.Part>();
         if (lines.isEmpty()) {
             return parts;
         }
         var form = lines.getFirst().sent().form();
         var drafts = lines.stream().map(line -> line.sent().draft()).toList();
-        var assessments = assess(form, drafts);
+        var assessments = assess(form, drafts, passing, () -> {});
         for (int i = 0; i < lines.size(); i++) {
             int line = lines.get(i).line();
             var assessment = assessments.get(i);
             if (!assessment.findings().none()) {
                 left.put(line, assessment.findings());
-            } else if (!left.containsKey(line)) {
+            } else {
                 try {
                     var sent = lines.get(i).sent().under(key.map(known -> known.ofLine(line)));
                     var part = saving.part(sent, assessment);

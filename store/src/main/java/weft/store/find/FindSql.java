@@ -13,6 +13,7 @@ import weft.core.find.View;
 import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.twice.Standing;
+import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.store.table.AnyTable;
 import weft.store.table.ColumnSql;
@@ -115,7 +116,7 @@ public final class FindSql {
 
     private static Condition is(Column column, Value value) {
         var same = typed(column).eq(literal(column, ColumnSql.filled(value)));
-        return isText(column) ? same.and(key(column).eq(Folded.of(Folded.left(literal(value.plain()))))) : same;
+        return isWords(column) ? same.and(key(column).eq(Folded.of(Folded.left(literal(value.plain()))))) : same;
     }
 
     private static Condition within(Column column, Optional<Criterion.Bound> from, Optional<Criterion.Bound> to) {
@@ -148,13 +149,22 @@ public final class FindSql {
 
     /**
      * What a column's text is sorted by, a link by the words of its record, and other values are themselves. Indexes are made on
-     * this very expression, but of links, whose words stand elsewhere.
+     * this very expression, but of links, whose words stand elsewhere. What is only shown may be numbers that are no column of
+     * Weft's: those come in their own order.
      */
     static Field<Object> key(Column column) {
         if (column.link().isPresent()) {
             return untyped(Folded.key(LinkSql.called(column)));
         }
-        return isText(column) ? untyped(Folded.key(column)) : typed(column);
+        if (!isWords(column)) {
+            return typed(column);
+        }
+        return untyped(column.shownOnly().isPresent() ? Folded.shownKey(column) : Folded.key(column));
+    }
+
+    /** Whether it is sorted as words are. */
+    private static boolean isWords(Column column) {
+        return isText(column) || column.type() == ColumnType.CHOICE;
     }
 
     /** A column's whole text without case and accents. Indexes of its parts are made on this very expression. */
@@ -171,7 +181,7 @@ public final class FindSql {
 
     /** A key as a literal, compared with {@link #key}. */
     static Field<Object> keyLiteral(Column column, Object key) {
-        return isText(column) || column.link().isPresent() ? untyped(literal((String) key)) : literal(column, key);
+        return isWords(column) || column.link().isPresent() ? untyped(literal((String) key)) : literal(column, key);
     }
 
     private static Field<Object> typed(Column column) {

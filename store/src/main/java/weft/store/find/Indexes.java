@@ -16,6 +16,7 @@ import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import weft.core.table.Column;
+import weft.core.value.ColumnType;
 import weft.store.Database;
 import weft.store.event.Change;
 import weft.store.form.Forms;
@@ -35,6 +36,9 @@ public final class Indexes {
 
     private static final Logger LOG = LoggerFactory.getLogger(Indexes.class);
     private static final String VALUES = "values_";
+    /** Of values that are sorted as words are. */
+    private static final String CHOICES = "choices_";
+
     private static final String PARTS = "parts_";
     private static final String KEYS = "keys_";
     private static final String TIMES = "times_";
@@ -186,7 +190,9 @@ public final class Indexes {
         var needed = new LinkedHashMap<String, String>();
         for (var column : table.definition().columns()) {
             if (shown.contains(column.name()) && column.link().isEmpty()) {
-                needed.put(named(VALUES, table, column), "((" + sql.render(FindSql.key(column)) + "), _row)");
+                needed.put(
+                        named(column.type() == ColumnType.CHOICE ? CHOICES : VALUES, table, column),
+                        "((" + sql.render(FindSql.key(column)) + "), _row)");
                 if (FindSql.isText(column)) {
                     needed.put(
                             named(PARTS, table, column),
@@ -237,7 +243,8 @@ public final class Indexes {
                                 + " and c.relname ~ {2} order by c.relname collate \"C\"",
                         DSL.inline(sql.render(table.relation())),
                         DSL.inline(valid),
-                        DSL.inline("^(" + VALUES + "|" + PARTS + "|" + KEYS + "|" + TIMES + ")" + table.id() + "_"))
+                        DSL.inline("^(" + VALUES + "|" + CHOICES + "|" + PARTS + "|" + KEYS + "|" + TIMES + ")"
+                                + table.id() + "_"))
                 .getValues(0, String.class);
     }
 }

@@ -6,6 +6,7 @@ import static weft.store.schema.Tables.FORM_STEP;
 import static weft.store.schema.Tables.FORM_VERSION;
 import static weft.store.schema.Tables.TABLE_DEF;
 
+import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Optional;
@@ -16,8 +17,10 @@ import org.jooq.DSLContext;
 import org.jooq.JSON;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
+import weft.core.find.RespelledWhere;
 import weft.core.form.Form;
 import weft.core.form.FormMaking;
+import weft.core.form.RespelledForm;
 import weft.core.value.Conventions;
 import weft.store.event.Change;
 import weft.store.event.Telling;
@@ -262,9 +265,10 @@ public final class Forms {
 
     /** The same within a transaction of the caller's. */
     static Document change(DSLContext within, int revision, FormDocument changed, String by) {
-        var form = changed.form();
-        var document = JSON.valueOf(changed.json());
-        var now = latest(within, form.id(), revision);
+        var now = latest(within, changed.form().id(), revision);
+        var before = new Forms(within).current(now.get(FORM.DOCUMENT));
+        var form = respelled(within, before, changed.form());
+        var document = JSON.valueOf(FormJson.write(form));
         int step = now.get(FORM.STEP);
         within.deleteFrom(FORM_STEP)
                 .where(FORM_STEP.FORM_ID.eq(form.id()))
@@ -274,6 +278,24 @@ public final class Forms {
         addStep(within, form.id(), step + 1, document, by);
         put(within, now, form, document, step + 1);
         return new Document(revision + 1, form);
+    }
+
+    private static Form respelled(DSLContext within, Form before, Form after) {
+        return new Tables(within)
+                .find(after.table())
+                .map(table -> RespelledForm.of(before, after, table.definition(), LocalDateTime.now()))
+                .orElse(after);
+    }
+
+    /** Doors and finds ask what they asked, where the people of the form write otherwise from that version on. */
+    private static void respell(DSLContext within, Form before, Form after) {
+        if (!before.conventions().equals(after.conventions())) {
+            new Tables(within).find(after.table()).ifPresent(table -> {
+                var where = new RespelledWhere(
+                        table.definition(), before.conventions(), after.conventions(), LocalDateTime.now());
+                new RespelledDoors(where::of).of(within, after.id());
+            });
+        }
     }
 
     private static Record latest(DSLContext within, String id, int revision) {
@@ -380,6 +402,9 @@ public final class Forms {
         if (latest != null && publishedAs(within, form, latest)) {
             return latest;
         }
+        var forms = new Forms(within);
+        var id = form.get(FORM.ID);
+        forms.published(id).ifPresent(was -> respell(within, was.form(), forms.current(form.get(FORM.DOCUMENT))));
         int version = latest == null ? 1 : latest + 1;
         addVersion(within, form.get(FORM.ID), version, form.get(FORM.DOCUMENT), by);
         within.update(FORM)

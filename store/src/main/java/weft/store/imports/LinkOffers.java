@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import weft.core.guess.Guess;
@@ -47,11 +48,16 @@ final class LinkOffers {
 
     private List<Place> places() {
         var tables = new Tables(within);
+        var gone = tables.takenAway().stream()
+                .map(each -> each.table() + "." + each.column().orElse(""))
+                .collect(Collectors.toSet());
         return tables.list().stream()
+                .filter(listed -> !gone.contains(listed.name() + "."))
                 .flatMap(listed -> tables.find(listed.name()).stream())
                 .flatMap(table -> table.definition().columns().stream()
                         .filter(Column::unique)
                         .filter(column -> column.type() == ColumnType.TEXT || column.type() == ColumnType.WHOLE)
+                        .filter(column -> !gone.contains(table.definition().name() + "." + column.name()))
                         .map(column -> new Place(table, column)))
                 .toList();
     }

@@ -93,6 +93,15 @@ public final class EntryWriter {
         private boolean alone() {
             return record.isEmpty() && numbers.isEmpty();
         }
+
+        private Lanes.Origin origin() {
+            return new Lanes.Origin(by, Optional.of(form).filter(name -> !name.isEmpty()));
+        }
+
+        /** Where what is written beside it in another table comes from. */
+        private Lanes.Origin beside() {
+            return new Lanes.Origin(by, Optional.empty());
+        }
     }
 
     /** Something that was written beside the entry, and its row; 0 for a message. */
@@ -139,7 +148,8 @@ public final class EntryWriter {
         return keys.once(entry.table(), entry.key(), Written::before, () -> {
             try {
                 return entry.alone() && following.nothing()
-                        ? Written.alone(lanes.save(entry.table(), entry.values(), entry.key(), entry.by()))
+                        ? Written.alone(
+                                lanes.save(entry.table(), new Lanes.New(entry.values(), entry.key()), entry.origin()))
                         : together(entry.table(), within -> write(within, entry, following));
             } catch (SQLException e) {
                 throw refused(entry.table(), e);
@@ -206,8 +216,8 @@ public final class EntryWriter {
                     .map(part ->
                             new Lanes.New(part.entry().values(), part.entry().key()))
                     .toList();
-            var by = parts.getFirst().entry().by();
-            return within.connectionResult(connection -> lanes.save(connection, table, many, by)).stream()
+            var origin = parts.getFirst().entry().origin();
+            return within.connectionResult(connection -> lanes.save(connection, table, many, origin)).stream()
                     .map(Written::alone)
                     .toList();
         }
@@ -263,7 +273,11 @@ public final class EntryWriter {
                                 entry.version(),
                                 entry.values(),
                                 entry.by())
-                        : add(within, entry.table(), numbered(within, entry), entry.key(), entry.by());
+                        : add(
+                                within,
+                                entry.table(),
+                                new Lanes.New(numbered(within, entry), entry.key()),
+                                entry.origin());
         var done = new ArrayList<Done>();
         var followed = following
                 .after()
@@ -299,9 +313,8 @@ public final class EntryWriter {
         }
     }
 
-    private StoredRow add(
-            DSLContext within, StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) {
-        return within.connectionResult(connection -> lanes.save(connection, table, values, key, by));
+    private StoredRow add(DSLContext within, StoredTable table, Lanes.New fresh, Lanes.Origin origin) {
+        return within.connectionResult(connection -> lanes.save(connection, table, fresh, origin));
     }
 
     private Map<String, Value> numbered(DSLContext within, Entry entry) {
@@ -321,7 +334,7 @@ public final class EntryWriter {
                 var table = tables.table(name).orElseThrow();
                 return elsewhere(
                         table,
-                        () -> add(within, table, values, Optional.empty(), entry.by())
+                        () -> add(within, table, new Lanes.New(values, Optional.empty()), entry.beside())
                                 .row());
             }
             case Write.AddAll(var name, var rows) -> {
@@ -331,7 +344,7 @@ public final class EntryWriter {
                         .toList();
                 return elsewhere(
                         table,
-                        () -> within.connectionResult(connection -> lanes.save(connection, table, many, entry.by()))
+                        () -> within.connectionResult(connection -> lanes.save(connection, table, many, entry.beside()))
                                 .getFirst()
                                 .row());
             }

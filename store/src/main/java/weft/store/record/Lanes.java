@@ -59,15 +59,15 @@ final class Lanes {
         private final StoredTable table;
         private final Map<String, Value> values;
         private final Optional<SaveKey> key;
-        private final String by;
+        private final Origin origin;
         private volatile @Nullable StoredRow saved;
         private volatile @Nullable Exception failed;
 
-        Entry(StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) {
+        Entry(StoredTable table, New entry, Origin origin) {
             this.table = table;
-            this.values = values;
-            this.key = key;
-            this.by = by;
+            this.values = entry.values();
+            this.key = entry.key();
+            this.origin = origin;
         }
 
         boolean answered() {
@@ -119,8 +119,8 @@ final class Lanes {
      * @throws SQLException as the database refuses it
      * @throws TableChanged when the table is another one than the entry is for
      */
-    StoredRow save(StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by) throws SQLException {
-        var entry = new Entry(table, values, key, by);
+    StoredRow save(StoredTable table, New fresh, Origin origin) throws SQLException {
+        var entry = new Entry(table, fresh, origin);
         var lane = lanes.computeIfAbsent(table.id(), _ -> new Lane());
         lane.waiting.add(entry);
         lane.turn.lock();
@@ -181,20 +181,24 @@ final class Lanes {
      * @throws SQLException as the database refuses it
      * @throws TableChanged when the table is another one than the entry is for
      */
-    StoredRow save(
-            Connection connection, StoredTable table, Map<String, Value> values, Optional<SaveKey> key, String by)
-            throws SQLException {
-        return save(connection, table, List.of(new New(values, key)), by).getFirst();
+    StoredRow save(Connection connection, StoredTable table, New fresh, Origin origin) throws SQLException {
+        return save(connection, table, List.of(fresh), origin).getFirst();
     }
 
     /** A new entry of a table that is known. */
     record New(Map<String, Value> values, Optional<SaveKey> key) {}
 
+    /**
+     * Where new entries come from.
+     *
+     * @param by who enters them
+     * @param form the form that they come through; empty for none
+     */
+    record Origin(String by, Optional<String> form) {}
+
     /** The same of many: they get rows that follow each other, in their order. */
-    List<StoredRow> save(Connection connection, StoredTable table, List<New> many, String by) throws SQLException {
-        var entries = many.stream()
-                .map(each -> new Entry(table, each.values(), each.key(), by))
-                .toList();
+    List<StoredRow> save(Connection connection, StoredTable table, List<New> many, Origin origin) throws SQLException {
+        var entries = many.stream().map(each -> new Entry(table, each, origin)).toList();
         write(connection, table, SaveSql.of(database.sql(), table), entries);
         var saved = new ArrayList<StoredRow>();
         for (var entry : entries) {
@@ -225,7 +229,10 @@ final class Lanes {
                             entry -> entry.key
                                     .map(key -> HexFormat.of().formatHex(key.bodyHash()))
                                     .orElse(null)));
-            statement.setArray(parameter++, texts(connection, entries, entry -> entry.by));
+            statement.setArray(parameter++, texts(connection, entries, entry -> entry.origin.by()));
+            statement.setArray(
+                    parameter++,
+                    texts(connection, entries, entry -> entry.origin.form().orElse(null)));
             statement.setArray(parameter++, texts(connection, entries, entry -> ValuesJson.write(entry.values)));
             for (var column : table.definition().columns()) {
                 statement.setArray(

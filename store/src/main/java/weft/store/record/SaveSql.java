@@ -14,7 +14,7 @@ import weft.store.table.StoredTable;
  * kept or none, and the counter's row is locked no longer than it must be.
  *
  * <p>Its parameters are how many entries there are, then arrays with an element for each: the key or null, the hash of
- * the body in hex or null, who enters it, the values as JSON, then the value of each column in its canonical spelling.
+ * the body in hex or null, who enters it, the form that it comes through or null, the values as JSON, then the value of each column in its canonical spelling.
  * It answers with the place of each entry in the arrays from 0, the record's identity and its row number.
  */
 final class SaveSql {
@@ -35,8 +35,8 @@ final class SaveSql {
         var arrays = IntStream.range(0, columns.size()).mapToObj(i -> ", c" + i).collect(Collectors.joining());
         return "with many as (select cast(? as int) as count)"
                 + ", entry as (select ordinality - 1 as place, e.* from unnest("
-                + "cast(? as text[])" + ", cast(? as text[])".repeat(3 + columns.size())
-                + ") with ordinality as e(key, hash, by, after" + arrays + ", ordinality))"
+                + "cast(? as text[])" + ", cast(? as text[])".repeat(4 + columns.size())
+                + ") with ordinality as e(key, hash, by, form, after" + arrays + ", ordinality))"
                 + ", " + numbered(table)
                 + ", kept as (insert into " + sql.render(table.sqlName()) + " as written (_row, _version, _entered_by"
                 + names
@@ -44,8 +44,8 @@ final class SaveSql {
                 + " select row_no, 1, by" + values + " from entry join numbered using (place) order by place"
                 + " returning _id, _row" + (adopted ? ", to_jsonb(written) as made" : "") + ")"
                 + ", placed as (select place, kept.* from kept join numbered on row_no = _row)"
-                + ", told as (insert into weft.history (table_id, record_id, row_no, version, action, by, after)"
-                + " select " + table.id() + ", _id, _row, 1, 'saved', by, "
+                + ", told as (insert into weft.history (table_id, record_id, row_no, version, action, by, form_id, after)"
+                + " select " + table.id() + ", _id, _row, 1, 'saved', by, form, "
                 + (adopted ? "weft.values_json(" + table.id() + ", made)" : "cast(after as jsonb)")
                 + " from placed join entry using (place) order by place)"
                 + ", marked as (insert into weft.idempotency_key (key, table_id, body_hash, record_id, row_no)"

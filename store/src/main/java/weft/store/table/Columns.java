@@ -184,7 +184,7 @@ public final class Columns {
             }
             inner.dsl()
                     .alterTable(table.sqlName())
-                    .dropColumn(DSL.name(gone.name()))
+                    .dropColumnIfExists(DSL.name(gone.name()))
                     .execute();
             inner.dsl()
                     .deleteFrom(COLUMN_DEF)
@@ -227,7 +227,13 @@ public final class Columns {
             var within = inner.dsl();
             var table = locked(within, name);
             refuseLinked(within, table);
-            TableSql.drop(table).forEach(within::execute);
+            var gone = new Tables.TakenAway(
+                    name, Optional.empty(), table.definition().title());
+            if (new Tables(within).takenAway().contains(gone)) {
+                within.execute("drop function if exists weft.before_saved_" + table.id() + "()");
+            } else {
+                TableSql.drop(table).forEach(within::execute);
+            }
             within.deleteFrom(HISTORY).where(HISTORY.TABLE_ID.eq(table.id())).execute();
             within.deleteFrom(IDEMPOTENCY_KEY)
                     .where(IDEMPOTENCY_KEY.TABLE_ID.eq(table.id()))

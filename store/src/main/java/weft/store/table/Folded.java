@@ -28,6 +28,11 @@ public final class Folded {
         return DSL.field("{0} collate \"C\"", SQLDataType.CLOB, of(left(text)));
     }
 
+    /** The key of what is only shown of a column: numbers in their order, then other text. */
+    public static Field<String> shownKey(Column column) {
+        return DSL.field("weft.shown_key({0}) collate \"C\"", SQLDataType.CLOB, left(ColumnSql.of(column)));
+    }
+
     /** As much of a text as its key is made of. */
     public static Field<String> left(Field<?> text) {
         return DSL.field("left({0}, {1})", SQLDataType.CLOB, text, DSL.inline(KEY_LENGTH));

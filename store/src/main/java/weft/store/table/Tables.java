@@ -305,6 +305,32 @@ public final class Tables {
                 .fetch(row -> new Listed(row.value1(), row.value2(), row.value3()));
     }
 
+    /**
+     * What another program took out of the database though it stands here still.
+     *
+     * @param column the column; empty where the whole table is gone
+     */
+    public record TakenAway(String table, Optional<String> column, String words) {}
+
+    /** All of it: “Samples”, “pH of Samples”. */
+    public List<TakenAway> takenAway() {
+        return sql.resultQuery("""
+                        select t.name, null as in_it, t.title as words from weft.table_def t
+                        where to_regclass(format('records.%I', t.name)) is null
+                        union all
+                        select t.name, c.name, c.title || ' of ' || t.title from weft.column_def c
+                        join weft.table_def t on t.id = c.table_id
+                        join pg_class r on r.oid = to_regclass(format('records.%I', t.name))
+                        where not exists (
+                          select from pg_attribute a where a.attrelid = r.oid and a.attname = c.name and not a.attisdropped
+                        )
+                        order by words""")
+                .fetch(row -> new TakenAway(
+                        row.get(0, String.class),
+                        Optional.ofNullable(row.get(1, String.class)),
+                        row.get(2, String.class)));
+    }
+
     /** How many records a table holds, at no cost that grows with it. */
     public long rows(StoredTable table) {
         return sql.select(rows())

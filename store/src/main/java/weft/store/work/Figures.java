@@ -242,7 +242,7 @@ public final class Figures {
                 .toList();
     }
 
-    /** How many of the entries of those days were changed within a week, by column as it is called now; under nothing, at all. */
+    /** How many of the form's entries of those days were changed within a week, by column as it is called now; under nothing, at all. */
     private Map<String, Long> corrected(Scope asked) {
         var table = asked.table();
         var zone = clock.getZone();
@@ -258,11 +258,11 @@ public final class Figures {
                         select a.key, count(distinct c.record_id)
                         from changed c
                         cross join lateral (
-                          select f.at, f.by, f.action from weft.history f
+                          select f.at, f.by, f.action, f.form_id from weft.history f
                           where f.table_id = {0} and f.record_id = c.record_id order by f.id limit 1
                         ) f
                         cross join lateral jsonb_each(c.after) a
-                        where f.action = 'saved' and f.at >= {1} and f.at < {2} and c.at < f.at + interval '7 days' and {3}
+                        where f.action = 'saved' and f.form_id = {4} and f.at >= {1} and f.at < {2} and c.at < f.at + interval '7 days' and {3}
                           and a.value is distinct from c.before -> a.key
                         group by grouping sets ((a.key), ())""",
                         DSL.val(table.id()),
@@ -270,7 +270,8 @@ public final class Figures {
                         DSL.val(to),
                         asked.person()
                                 .map(name -> DSL.condition("f.by = {0}", DSL.val(name)))
-                                .orElseGet(DSL::trueCondition))
+                                .orElseGet(DSL::trueCondition),
+                        DSL.val(asked.form()))
                 .fetch()
                 .forEach(row -> {
                     var key = row.get(0, String.class);

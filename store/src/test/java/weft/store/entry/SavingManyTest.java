@@ -114,11 +114,11 @@ class SavingManyTest {
     void aStopInOneLineSavesNoneUnlessThoseThatPassAreWanted() {
         var lines = List.of(
                 line(1, "site", "a", "number", "n1"),
-                line(2, "site", "b", "ph", "99"),
+                line(2, "site", "b", "ph", "99", "number", "n9"),
                 line(4, "site", "c", "number", "n1"),
-                line(5, "site", "d"));
+                line(5, "site", "d", "number", "n9"));
         var stopped = catchThrowableOfType(LinesStopped.class, () -> saving.save(lines, Optional.empty(), false));
-        assertThat(stopped.findings().keySet()).containsExactly(2, 4);
+        assertThat(stopped.findings().keySet()).containsExactly(2, 4, 5);
         assertThat(tables.rows(counts)).isZero();
         var outcome = saving.save(lines, Optional.empty(), true);
         assertThat(outcome.saved().keySet()).containsExactly(1, 5);

@@ -19,6 +19,7 @@ import java.util.Set;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.LongStream;
+import org.jooq.impl.DSL;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -33,6 +34,8 @@ import weft.core.find.View;
 import weft.core.record.StoredRow;
 import weft.core.table.Column;
 import weft.core.table.Faults;
+import weft.core.table.Table;
+import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
 import weft.store.Given;
@@ -451,5 +454,39 @@ class ViewsTest {
                 _ -> {},
                 record -> ids.add(record.id()));
         return ids;
+    }
+
+    @Test
+    void choicesSortAsPeopleReadThem() {
+        var kind = Column.plain("kind", "Kind", ColumnType.CHOICE).of(List.of("Zebra", "apple", "Éclair", "dune"));
+        var table =
+                tables.make(new Table("sorted_choices", "Sorted choices", List.of(kind), Table.Placement.AFTER_LAST));
+        kind.choices().forEach(choice -> Given.saved(table, values("kind", text(choice)), Optional.empty(), "tester"));
+        assertThat(rows(table, View.all(sort(table, "kind")))).containsExactly(2L, 4L, 3L, 1L);
+        assertThat(rows(table, asking(table, "kind", "éclair", sort(table, "-kind"))))
+                .containsExactly(3L);
+    }
+
+    @Test
+    void whatIsOnlyShownSortsAsNumbersWhereItIsNumbers() {
+        var random = new Random(7);
+        var numbers = new ArrayList<>(List.of("0", "-0.5", "1e-07", "-2.5e+12", "12", "7", "-12", "1e+20", "0.1"));
+        for (int n = 0; n < 200; n++) {
+            numbers.add(Double.toString(random.nextGaussian() * Math.pow(10, random.nextInt(12) - 4.0))
+                    .replaceFirst("E(-?)", "e$10"));
+        }
+        var shown = new ArrayList<>(numbers);
+        shown.addAll(List.of("$3.00", "{1,2}"));
+        Collections.shuffle(shown, random);
+        var sorted = TestDatabase.get()
+                .sql()
+                .fetch(
+                        "select s from unnest(cast({0} as text[])) s order by weft.shown_key(s) collate \"C\"",
+                        DSL.val(shown.toArray(String[]::new)))
+                .getValues(0, String.class);
+        assertThat(sorted.subList(0, numbers.size()).stream().map(Double::valueOf))
+                .isSorted()
+                .hasSize(numbers.size());
+        assertThat(sorted.subList(numbers.size(), shown.size())).containsExactly("$3.00", "{1,2}");
     }
 }

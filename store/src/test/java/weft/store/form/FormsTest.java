@@ -4,14 +4,20 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.groups.Tuple.tuple;
 
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import weft.core.door.Door;
 import weft.core.form.Field;
 import weft.core.form.Form;
+import weft.core.rule.Check;
+import weft.core.rule.Rules;
 import weft.core.value.Conventions;
 import weft.store.Given;
 import weft.store.TestDatabase;
+import weft.store.door.Doors;
+import weft.store.find.KeptFinds;
 import weft.store.form.Forms.Way;
 import weft.store.table.StoredTable;
 
@@ -85,5 +91,39 @@ class FormsTest {
         assertThat(forms.archive(form.id(), true)).isTrue();
         assertThat(forms.publishedOn(table.definition().name())).isEmpty();
         assertThat(forms.archive("no-such-form", true)).isFalse();
+    }
+
+    @Test
+    void whatAFormItsDoorsAndItsFindsSpellMeansTheSameWhenItIsTypedAnotherWay() {
+        var range = new Check("few", new Check.Range("ph", "6.5", "9"), false, false, "");
+        var ruled = form.ruled(Rules.NONE.with(List.of(range), List.of()));
+        forms.change(1, FormDocument.checked(ruled), "Bram");
+        forms.publish(form.id(), 2, "Bram");
+        var doors = new Doors(TestDatabase.get().sql());
+        var every = Door.everything(form.id());
+        doors.make(new Door(
+                "acid",
+                "Acid",
+                form.id(),
+                every.who(),
+                every.may(),
+                new Door.InView(List.of("ph:below 6.5", "site:6.5"), false),
+                every.filled(),
+                every.fields(),
+                every.keying(),
+                0,
+                false,
+                every.done()));
+        var finds = new KeptFinds(TestDatabase.get().sql());
+        finds.keep(form.id(), form.id(), new KeptFinds.NamedFind("sour", List.of("ph:6.5 to 7"), "", "row"), "Bram");
+
+        var comma = new Conventions(Conventions.DayOrder.DAY_FIRST, Conventions.DecimalSign.COMMA);
+        var changed = forms.change(2, FormDocument.checked(ruled.written(comma)), "Bram");
+        assertThat(changed.form().rules().checks()).containsExactly(range.with(new Check.Range("ph", "6,5", "9")));
+        assertThat(doors.find("acid").orElseThrow().door().view().where()).contains("ph:below 6.5");
+
+        forms.publish(form.id(), 3, "Bram");
+        assertThat(doors.find("acid").orElseThrow().door().view().where()).containsExactly("ph:below 6,5", "site:6.5");
+        assertThat(finds.of(form.id()).getFirst().where()).containsExactly("ph:6,5 to 7");
     }
 }
