@@ -108,7 +108,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
     keys: () => setKeys(true),
     other,
     toSame,
-    covered: keys || state.question.length > 0,
+    covered: keys,
   });
 
   const typed = batch.typed;
@@ -189,6 +189,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
           at={at}
           move={move}
         />
+        {state.question.length > 0 && <BatchAsks batch={batch} state={state} />}
         <div className="acts">
           <button
             type="button"
@@ -242,7 +243,6 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
         </span>
       </footer>
       {keys && <BatchKeys close={() => setKeys(false)} />}
-      <BatchAsks batch={batch} state={state} />
     </main>
   );
 }

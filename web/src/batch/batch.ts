@@ -240,7 +240,8 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
   private changed(part: Partial<BatchState>) {
     this.answers = {};
     if (!this.state.sending) this.sent = undefined;
-    this.set(part);
+    // What is typed on is not what was asked about.
+    this.set({ question: [], ...part });
     this.keepSoon();
     this.assessSoon();
   }
@@ -338,6 +339,13 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     this.sent ??= { key: newKey(), body: { ...this.body, answers: this.answers } };
     this.keep();
     this.send();
+  }
+
+  /** Saves what is asked about so. */
+  sayYes() {
+    const { question } = this.state;
+    if (question.length > 0)
+      this.save(Object.fromEntries(question.map(({ rule, code }) => [rule || code, "yes"])));
   }
 
   /** What asks is gone back from. */

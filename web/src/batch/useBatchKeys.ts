@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import type { FormField, Ruled } from "../api/client";
 import type { At } from "./at";
+import { backToLines } from "./BatchAsks";
 import type { Batch } from "./batch";
 import { cellKey, firstOf } from "./cellKeys";
 import { copied, spelled, spread } from "./cells";
@@ -64,6 +65,8 @@ export function useBatchKeys(doings: Doings) {
       if (e.key === "F1") keys();
       else if (command && (e.key === "Enter" || e.key.toLowerCase() === "s")) save();
       else if (e.altKey && e.key.toLowerCase() === "l" && other) other();
+      else if (e.altKey && e.key.toLowerCase() === "y") batch.sayYes();
+      else if (e.altKey && e.key.toLowerCase() === "b") backToLines(batch);
       else if (e.altKey && e.key === "Home") toSame();
       else if (e.altKey && e.key.toLowerCase() === "c") {
         navigator.clipboard.writeText(

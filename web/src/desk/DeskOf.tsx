@@ -9,7 +9,7 @@ import { LinesSwitch } from "../batch/LinesSwitch";
 import { standing } from "../entry/derived";
 import { changes, ruled, shownFindings } from "../entry/entry";
 import type { FormLines } from "../entry/sheet";
-import { QUICK, QuickBox } from "../find/QuickBox";
+import { QUICK } from "../find/quick";
 import { FormView } from "../form/FormView";
 import type { EntryView } from "../form/view";
 import { Done } from "../frame/Done";
@@ -19,9 +19,7 @@ import { builds, sessionQuery } from "../people/session";
 import { type DeskDoings, useDesk } from "../sitting/useDesk";
 import { DeskFoot } from "./DeskFoot";
 import { useEarlyPaste, useParts, withParts } from "./later";
-import { Offer } from "./Offer";
 import { Rail } from "./Rail";
-import { Tray } from "./Tray";
 import { useDeskKeys } from "./useDeskKeys";
 import { usePresses } from "./usePresses";
 import { useStays } from "./useStays";
@@ -96,9 +94,13 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     follow,
     back: visit && back,
     quick: () => document.getElementById(QUICK)?.focus(),
-    covered:
-      !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict || !!sitting.question,
+    covered: !!over || !!desk.leaving || removal.asked.length > 0 || !!desk.record.conflict,
   });
+  /** A click into the form goes back into what was refused there. */
+  const backByClick = (e: React.PointerEvent) => {
+    if (!sitting.question || (e.target as HTMLElement).closest(".refused")) return;
+    if ((e.target as HTMLElement).closest(".form")) sitting.question.back();
+  };
   const { entry } = sitting;
   useEffect(() => {
     if (!parts) return;
@@ -156,7 +158,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           </Link>
         )}
         {other && <LinesSwitch many={false} choose={other} />}
-        {may("see") && <QuickBox desk={desk} />}
+        {may("see") && (parts ? <parts.QuickBox desk={desk} /> : <div className="quick" />)}
         {form.door.all && (
           <span className="chip next">
             Next free row <b className="font-mono">{next ?? "…"}</b>
@@ -176,18 +178,10 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         <Done door={form.door} />
       </header>
       {may("see") && <Rail desk={desk} adds={may("add")} />}
-      <div className="mid" ref={middle}>
-        {visit && (
-          <div className="offer" role="group" aria-label="On the way">
-            <span className="min-w-0 flex-1">
-              {visit.open === null ? "A new record" : "Looked at"} for <b>{visit.label}</b> of {visit.title}.
-            </span>
-            <button type="button" className="btn small go" onClick={back}>
-              Back to {visit.title} <kbd>Alt Backspace</kbd>
-            </button>
-          </div>
-        )}
-        <Offer form={form} desk={desk} />
+      <div className="mid" ref={middle} onPointerDownCapture={backByClick}>
+        {form.door.byLink && parts && <parts.Waiting form={form} desk={desk} />}
+        {visit && parts && <parts.OnTheWay visit={visit} back={back} />}
+        {parts && <parts.Offer form={form} desk={desk} />}
         <FormView
           form={record && !may("change") ? reading(form) : form}
           columns={table.columns}
@@ -197,6 +191,8 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           foot={
             find.asking ? (
               parts && <parts.FindFoot form={form} desk={desk} />
+            ) : sitting.question ? (
+              parts && <parts.Refused desk={desk} question={sitting.question} />
             ) : (
               <Acts
                 form={form}
@@ -211,7 +207,12 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           }
         />
       </div>
-      {!form.door.byLink && <Tray form={form} desk={desk} />}
+      {!form.door.byLink &&
+        (parts ? (
+          <parts.Tray form={form} desk={desk} />
+        ) : (
+          <aside className="tray empty" aria-hidden="true" />
+        ))}
       {rows && parts && (
         <parts.RowsDrawer
           form={form}
@@ -238,7 +239,6 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           )}
           <parts.AskRemoval form={form} desk={desk} />
           <parts.AskLeaving desk={desk} />
-          <parts.Asks sitting={sitting} />
           <parts.ConflictView form={form} desk={desk} />
           {!find.asking && (!record || may("change")) && (
             <parts.SpreadOffer frame={middle} fields={typable} entry={entry} />

@@ -1,9 +1,10 @@
 import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { DeskForm as Form, StoredRecord } from "../api/client";
-import type { Outgoing } from "../entry/outbox";
+import { asks } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
 import type { DeskDoings } from "../sitting/useDesk";
 import { ago, hourly, inTwoLines } from "./trayWords";
+import { Waiting } from "./Waiting";
 
 /** So many are drawn at first, and so many more at each press: a long tray costs every key that is typed. */
 const DRAWN = 40;
@@ -11,7 +12,7 @@ const MINUTE = 60_000;
 
 /** What this keyer saved in this sitting, newest first, under what still waits. */
 export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
-  const { kept, outgoing, reopen } = desk.sitting;
+  const { kept, outgoing } = desk.sitting;
   const [now, setNow] = useState(Date.now());
   const [drawn, setDrawn] = useState(DRAWN);
   useEffect(() => {
@@ -29,18 +30,18 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
     }),
     [],
   );
-  const held = outgoing.filter((each) => each.state !== "sending").reverse();
+  const held = outgoing.filter(({ key, state }) => state !== "sending" && key !== desk.sitting.state.pending);
+  const asked = outgoing.filter(({ state, findings }) => state === "stopped" && asks(findings)).length;
   return (
     <aside className={`tray ${kept.length + held.length === 0 ? "empty" : ""}`} aria-label="This sitting">
       <h2>
         This sitting
         <span>
           {kept.length} saved{rate ? ` · ${rate} an hour` : ""}
+          {asked > 0 && ` · ${asked} asked about`}
         </span>
       </h2>
-      {held.map((each) => (
-        <Held key={each.key} form={form} outgoing={each} open={() => reopen(each)} />
-      ))}
+      <Waiting form={form} desk={desk} />
       {kept.length === 0 && held.length === 0 && (
         <p className="text-[13.5px] text-soft">What you save appears here, newest first, with its row.</p>
       )}
@@ -104,24 +105,3 @@ const Card = memo(function Card({ form, kept, newest, now, doings }: CardProps) 
     </div>
   );
 });
-
-function Held({ form, outgoing, open }: { form: Form; outgoing: Outgoing; open: () => void }) {
-  const stopped = outgoing.state === "stopped";
-  return (
-    <div className={`card-line ${stopped ? "stop" : "wait"}`}>
-      <span className="r" aria-hidden="true">
-        ···
-      </span>
-      <b>{inTwoLines(form, outgoing.typed).title}</b>
-      <span className="t">{stopped ? "stopped" : "waiting"}</span>
-      <span className="d">
-        {stopped ? (outgoing.findings[0]?.message ?? outgoing.message) : "No connection; will be sent once."}{" "}
-        {stopped && (
-          <button type="button" onClick={open}>
-            Open
-          </button>
-        )}
-      </span>
-    </div>
-  );
-}

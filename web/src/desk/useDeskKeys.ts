@@ -36,12 +36,14 @@ export function useDeskKeys(form: Form, doings: Doings) {
       Escape: buttons.find((each) => each.key === "esc"),
     };
     const ids = fields.map((field) => inputId(field.column));
-    let before = { id: "", text: "" };
+    // What stood in the field when one came to it, of the entry with that beginning.
+    let before: { id: string; text: string; of?: object } = { id: "", text: "" };
 
     const focused = (e: FocusEvent) => {
       const id = (e.target as HTMLElement).id;
       const column = fields[ids.indexOf(id)]?.column;
-      if (column) before = { id, text: latest.current.desk.sitting.entry.snapshot().typed[column] ?? "" };
+      const { typed, base } = latest.current.desk.sitting.entry.snapshot();
+      if (column) before = { id, text: typed[column] ?? "", of: base };
     };
 
     /** Esc puts the field back as it is stored, or as it was when one came to it; then the whole entry. */
@@ -49,7 +51,8 @@ export function useDeskKeys(form: Form, doings: Doings) {
       const { sitting, find } = latest.current.desk;
       const { typed, base, record } = sitting.entry.snapshot();
       const column = fields[at]?.column ?? "";
-      const was = record ? (base[column] ?? "") : before.id === ids[at] ? before.text : (typed[column] ?? "");
+      const came = before.id === ids[at] && before.of === base;
+      const was = record || !came ? ((record ? base : typed)[column] ?? "") : before.text;
       if (!find.asking && (typed[column] ?? "") !== was) sitting.entry.type(column, was);
       else if (keyed.Escape && !find.asking) press(keyed.Escape);
       else latest.current.desk.putBack();
@@ -65,6 +68,13 @@ export function useDeskKeys(form: Form, doings: Doings) {
       else if (keyed.Enter && !e.ctrlKey && !find.asking) press(keyed.Enter);
       else latest.current.desk.save();
       return true;
+    };
+
+    /** What was sent or refused gives way to a key that is typed in the form, or nowhere. */
+    const giveWay = (e: KeyboardEvent, at: number): boolean => {
+      const elsewhere = (e.target as HTMLElement).closest?.(".tray, .rail, .top, .rows-drawer, .refused");
+      const { sitting } = latest.current.desk.sitting;
+      return (at >= 0 || (!elsewhere && sitting.snapshot().question !== undefined)) && sitting.giveWay();
     };
 
     const press = (button: FormButton) => {
@@ -83,6 +93,7 @@ export function useDeskKeys(form: Form, doings: Doings) {
       if (command && e.shiftKey && key === "f") return quick;
       if (command && key === "f") return desk.find.open;
       if (command && (key === "s" || key === "Enter")) return desk.save;
+      if (command && key === "z" && desk.sitting.sitting.cleared) return desk.sitting.undoClear;
       if (e.altKey && key === "n") return desk.browse.fresh;
       if (e.altKey && key === "l") return lines;
       if (e.altKey && key === "h") return history;
@@ -91,7 +102,10 @@ export function useDeskKeys(form: Form, doings: Doings) {
         return column ? () => follow(column) : undefined;
       }
       if (e.altKey && key === "Backspace") return back;
-      if (e.altKey && key === "b") return desk.drafts.bringBackLatest;
+      if (e.altKey && key === "y")
+        return e.shiftKey ? desk.sitting.sitting.sayYesToAll : desk.sitting.sitting.sayYes;
+      if (e.altKey && key === "z") return desk.sitting.sitting.sayNo;
+      if (e.altKey && key === "b") return () => desk.sitting.sitting.back() || desk.drafts.bringBackLatest();
       if (e.altKey && key === "Delete") return remove;
       if (inRows(e)) return undefined;
       if (key === "PageDown") return () => desk.step(e.altKey ? "last" : "next");
@@ -102,12 +116,10 @@ export function useDeskKeys(form: Form, doings: Doings) {
     const pressed = (e: KeyboardEvent) => {
       const { desk, covered } = latest.current;
       if (covered) return;
-      const { sitting } = desk;
-      const at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
-      sitting.keyed();
-      // The save is under way: this key belongs to the next entry.
-      const { pending } = sitting.entry.snapshot();
-      if (pending && !desk.find.asking && !MODIFIERS.has(e.key) && at >= 0) sitting.turn();
+      let at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
+      if (!desk.find.asking && !MODIFIERS.has(e.key) && !answers(e) && giveWay(e, at)) {
+        at = ids.indexOf(document.activeElement?.id ?? "");
+      }
       const doing = anywhere(e);
       let done = true;
       if (doing) doing();
@@ -126,6 +138,11 @@ export function useDeskKeys(form: Form, doings: Doings) {
       window.removeEventListener("focusin", focused);
     };
   }, [form]);
+}
+
+/** What answers what is asked, or helps to; no other key does. */
+function answers(e: KeyboardEvent): boolean {
+  return e.key === "F1" || (e.altKey && ["y", "z", "b"].includes(e.key.toLowerCase()));
 }
 
 /** Whether a list hangs open below the field, which Esc then closes first. */

@@ -26,7 +26,7 @@ export function useSteps(
   const doorTo = useDoorTo();
   const [search] = useSearchParams();
   const { sitting } = desk;
-  const { entry, say, put, showStops } = sitting;
+  const { entry, say, refuse, putAside } = sitting;
 
   // What the address gives stays for every new entry, as long as the form is open by it.
   const given = search.toString();
@@ -51,7 +51,6 @@ export function useSteps(
   const pressing = useMemo(() => new Press(), []);
   const steps = async (button: string) => {
     const { record } = entry.snapshot();
-    const typed = entry.sent;
     try {
       const draft = { values: entry.values, version: entry.version, record: record?.id, ...entry.beside };
       const pressed = await pressing.of(form.door.id, button, draft, record?.version);
@@ -71,8 +70,12 @@ export function useSteps(
       follow(pressed.then);
     } catch (e) {
       if (e instanceof Problem && e.status === 422) {
-        showStops(typed, e.findings, e.message);
-        put(e.findings, e.body.usual as string | undefined, () => steps(button));
+        const refused = {
+          findings: e.findings,
+          message: e.message,
+          usual: e.body.usual as string | undefined,
+        };
+        refuse(refused, () => steps(button), record ? undefined : () => putAside(false, refused));
       } else if (e instanceof Problem) say(e.message, "stop");
       else say("No connection. Press it again when it is back.", "wait");
     }

@@ -105,6 +105,8 @@ export class Entry extends Subscribable<EntryState> {
   private given: Typed = {};
   /** What was typed when the last answer was asked for. */
   private told: Typed = {};
+  /** What a new entry lacks before anything is typed, as it was told beforehand. */
+  private wanting: Finding[] = [];
   /** What was typed into the last new entry that was sent, from which values stay. */
   private last: Typed = {};
 
@@ -162,6 +164,31 @@ export class Entry extends Subscribable<EntryState> {
   get outgrown() {
     return this.state.stops.some(
       ({ code, field, lines }) => code === "gone" || (field !== "" && !lines && !this.has(field)),
+    );
+  }
+
+  /** Asks once what an entry with nothing in it lacks, so that this is known at a save without asking. */
+  async learnWanting() {
+    const { version } = this;
+    const { signal } = new AbortController();
+    const read = await this.ask({ values: {}, version }, signal).catch(() => undefined);
+    if (read && version === this.version)
+      this.wanting = read.findings.filter(({ code, lines, rule }) => code === "required" && !lines && !rule);
+  }
+
+  /** What a new entry lacks for sure: fields that must be filled, are empty, and that no rule fills or does without. */
+  missing(): Finding[] {
+    const { typed, record } = this.state;
+    return this.wanting.filter(
+      ({ field }) => !record && this.has(field) && !typed[field]?.trim() && !this.ruled(field),
+    );
+  }
+
+  private ruled(column: string): boolean {
+    const { formulas = [], fills = [] } = this.rules ?? {};
+    return (
+      formulas.some(({ target }) => target === column) ||
+      fills.some(({ brings }) => brings.some((tie) => tie.column === column))
     );
   }
 
@@ -455,6 +482,15 @@ export class Entry extends Subscribable<EntryState> {
       .map(([, text]) => text.trim());
   }
 
+  /** What was sent of what stands here is refused. It stands here until the next key, or until one goes back to it. */
+  refused(findings: Finding[]) {
+    this.set({
+      stops: findings.filter((finding) => !finding.lines),
+      lineStops: stopsOf(this.state.lines, findings),
+      left: new Set(Object.keys(this.state.typed)),
+    });
+  }
+
   /** An entry that was stopped stands in the form again, with what stopped it. */
   stopped(typed: Typed, findings: Finding[], sent?: Record<string, Typed[]>) {
     this.assessing.stop();
@@ -554,7 +590,9 @@ const NO_FIELDS: Assessment["fields"] = {};
 const NO_TEXTS: Record<string, string> = {};
 
 /** The findings to show: those of fields that were left, and those that stopped a save. */
-export function shownFindings({ assessment, stops, left, typed, record }: EntryState): Finding[] {
+export function shownFindings({ assessment, stops, left, typed, record, pending }: EntryState): Finding[] {
+  // What was sent is judged by its answer, not by what was found while it was still being typed.
+  if (pending) return stops;
   const stopped = new Set(stops.map((finding) => finding.field));
   const ofLeft = (assessment?.findings ?? []).filter(
     (finding) =>

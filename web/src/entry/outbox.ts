@@ -6,7 +6,10 @@ import { mine } from "./mine";
 
 export type Typed = Record<string, string>;
 
-/** An entry on its way to the server. It stays here, in the browser, until the server has answered. */
+/**
+ * An entry on its way to the server, or that waits for its keyer. It stays here, in the browser, until the server has saved it or its
+ * keyer takes it back into the form.
+ */
 export interface Outgoing {
   /** The same for each time it is sent, so that it is written once. */
   key: string;
@@ -14,7 +17,8 @@ export interface Outgoing {
   /** The published version of the form it was typed into. */
   version?: number;
   at: number;
-  state: "sending" | "waiting" | "stopped";
+  /** What was refused or asked about is `stopped`; what was cleared or left half typed is `aside`, and is never sent. */
+  state: "sending" | "waiting" | "stopped" | "aside";
   findings: Finding[];
   message: string;
   /** What was answered to what asks, by code or rule. */
@@ -25,7 +29,9 @@ export interface Outgoing {
   lines?: Record<string, Typed[]>;
   /** The record that was saved before it in the sitting. */
   last?: number;
-  /** What Enter answers to the question that it waits for. */
+  /** Whether it was left half typed, as for a look at another record, and comes back with the next new entry. */
+  left?: boolean;
+  /** The usual answer to the question that it waits for. */
   usual?: string;
   /** What was counted while it was keyed. */
   work?: Schemas["WorkTaken"];
@@ -68,21 +74,40 @@ export class Outbox extends Subscribable<Outgoing[]> {
 
   /** Takes an entry and begins to send it; it is in the browser's storage when this returns. */
   add(typed: Typed, version: number | undefined, beside: Beside): Outgoing {
+    const outgoing = this.keep(typed, version, { ...beside, state: "sending" });
+    this.delivery.wake();
+    this.drain();
+    return outgoing;
+  }
+
+  /** Keeps what was typed without sending it. */
+  putAside(typed: Typed, version: number | undefined, more: Partial<Outgoing>): Outgoing {
+    return this.keep(typed, version, { ...more, state: "aside" });
+  }
+
+  private keep(typed: Typed, version: number | undefined, more: Partial<Outgoing>): Outgoing {
     const outgoing: Outgoing = {
-      ...beside,
       key: newKey(),
       typed,
       version,
       at: Date.now(),
-      state: "sending",
+      state: "aside",
       findings: [],
       message: "",
+      ...more,
     };
     localStorage.setItem(place(this.door, outgoing.key), JSON.stringify(outgoing));
     this.become([...this.state, outgoing]);
+    return outgoing;
+  }
+
+  /** Sends what was asked about once more, with those answers, under the same key. */
+  answer(key: string, answers: Typed) {
+    const asked = this.state.find((each) => each.key === key);
+    if (asked?.state !== "stopped") return;
+    this.update(key, { state: "sending", findings: [], answers: { ...asked.answers, ...answers } });
     this.delivery.wake();
     this.drain();
-    return outgoing;
   }
 
   /** Takes an entry out, to be mended in the form. */
@@ -103,7 +128,7 @@ export class Outbox extends Subscribable<Outgoing[]> {
     if (this.draining) return;
     this.draining = true;
     while (this.hearer) {
-      const next = this.state.find((each) => each.state !== "stopped");
+      const next = this.state.find(goes);
       if (!next) break;
       try {
         const record = await this.delivery.of({
@@ -131,7 +156,7 @@ export class Outbox extends Subscribable<Outgoing[]> {
 
   /** None of them gets through just now. */
   private wait() {
-    for (const each of this.state.filter(({ state }) => state !== "stopped"))
+    for (const each of this.state.filter(goes))
       this.hearer?.waiting(this.update(each.key, { state: "waiting" }));
   }
 
@@ -164,13 +189,17 @@ export class Outbox extends Subscribable<Outgoing[]> {
   }
 }
 
-/** Forgets entries that were stopped, as where they are of somebody who has gone. */
+/** Whether it is sent when its turn comes. */
+const goes = ({ state }: Outgoing) => state === "sending" || state === "waiting";
+
+/** Whether all that is in its way only asks. */
+export const asks = (findings: Finding[]) =>
+  findings.length > 0 && findings.every(({ severity }) => severity === "ask");
+
+/** Forgets entries that wait for their keyer, as where they are of somebody who has gone. */
 export function forgetStopped() {
   for (const name of Object.keys(localStorage))
-    if (
-      name.startsWith(mine("outgoing")) &&
-      JSON.parse(localStorage.getItem(name) ?? "{}").state === "stopped"
-    )
+    if (name.startsWith(mine("outgoing")) && !goes(JSON.parse(localStorage.getItem(name) ?? "{}")))
       localStorage.removeItem(name);
 }
 

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { assessment, browser, field, form, server, stop } from "../testing/given";
+import type { Outgoing } from "./outbox";
 import { Sitting } from "./sitting";
 
 const FORM = form([field("site"), field("ph")]);
@@ -29,7 +30,7 @@ const entries = (sent: ReturnType<typeof server>) =>
     .map((each) => (each.body.values as { site: string }).site);
 const pass = (millis = 0) => vi.advanceTimersByTimeAsync(millis);
 const key = (site: string) => {
-  sitting.keyed();
+  sitting.giveWay();
   sitting.entry.type("site", site);
 };
 const typed = () => sitting.entry.snapshot().typed;
@@ -72,7 +73,7 @@ describe("a sitting", () => {
     const sent = answers(saved);
     begin();
     sitting.save();
-    expect(sent).toEqual([]);
+    expect(entries(sent)).toEqual([]);
     expect(sitting.snapshot().said).toMatchObject({ tone: "stop" });
   });
 
@@ -112,54 +113,106 @@ describe("a sitting", () => {
     expect(entries(sent)).toEqual(["QB-03"]);
   });
 
-  it("shows a stop at its field, with all as it was typed", async () => {
+  it("says what is in the way of an entry where it stands, and leaves the cursor alone", async () => {
     answers(() => stopped());
     begin();
     key("QB-03");
     const stands = sitting.send();
+    const at = focused.length;
     await pass(50);
     expect(await stands).toBe(false);
     expect(typed().site).toBe("QB-03");
     expect(sitting.entry.snapshot().stops.map((each) => each.field)).toEqual(["ph"]);
+    expect(sitting.snapshot().question?.answer).toBeUndefined();
+    expect(focused.length).toBe(at);
+    expect(sitting.back()).toBe(true);
     expect(focused.at(-1)).toBe("ph");
     expect(sitting.outbox.snapshot()).toEqual([]);
+    expect(typed().site).toBe("QB-03");
   });
 
-  it("brings an earlier entry that was stopped back only when the form is free and the keys are still", async () => {
+  it("gives the next key to the next entry, whatever stopped the one before", async () => {
     answers((site) => (site === "bad" ? stopped() : saved()));
     begin();
     key("bad");
     sitting.save();
-    sitting.turn();
+    await pass(50);
     key("good");
-    await pass(3_000);
-    expect(typed().site).toBe("good");
-    expect(sitting.outbox.snapshot().map(({ state }) => state)).toEqual(["stopped"]);
+    expect(typed()).toEqual({ site: "good" });
+    expect(sitting.snapshot().question).toBeUndefined();
     sitting.save();
-    sitting.keyed();
-    await pass(500);
+    await pass(5_000);
     expect(typed().site ?? "").toBe("");
-    await pass(1_000);
+    expect(sitting.outbox.snapshot().map(({ state, typed }) => [state, typed.site])).toEqual([
+      ["stopped", "bad"],
+    ]);
+    sitting.back();
+    await pass();
     expect(typed().site).toBe("bad");
     expect(sitting.outbox.snapshot()).toEqual([]);
   });
 
-  it("puts the question where all that is in the way asks, and sends again when it is answered", async () => {
-    let yes = false;
-    const sent = answers(() => (yes ? saved() : stopped("ask")));
+  it("saves what is asked about so, from the form and from the tray, each once", async () => {
+    const sent = server(({ path, body }) =>
+      path.endsWith("/assess")
+        ? { status: 200, body: assessment() }
+        : (body.answers as Record<string, string>).range === "yes"
+          ? saved()
+          : stopped("ask"),
+    );
     begin();
     key("QB-03");
     sitting.save();
     await pass(50);
-    const { question } = sitting.snapshot();
-    expect(question?.findings).toHaveLength(1);
-    yes = true;
-    sitting.asked();
-    question?.answered();
+    sitting.sayYes();
     await pass(50);
-    expect(entries(sent)).toEqual(["QB-03", "QB-03"]);
     expect(sitting.snapshot().question).toBeUndefined();
     expect(sitting.snapshot().kept).toHaveLength(1);
+    for (const site of ["a", "b", "c"]) {
+      key(site);
+      sitting.save();
+      await pass(50);
+    }
+    key("d");
+    sitting.sayYes();
+    await pass(50);
+    expect(sitting.snapshot().kept).toHaveLength(2);
+    sitting.sayYesToAll();
+    await pass(50);
+    expect(sitting.snapshot().kept).toHaveLength(4);
+    expect(typed()).toEqual({ site: "d" });
+    expect(sitting.outbox.snapshot()).toEqual([]);
+    expect(new Set(sent.filter((each) => each.key).map((each) => each.key)).size).toBe(4);
+  });
+
+  it("knows beforehand what must be filled, and asks nobody for it", async () => {
+    const wanting = { ...stop("ph", "Fill in PH."), code: "required" as const };
+    const sent = server(({ path }) =>
+      path.endsWith("/assess") ? { status: 200, body: assessment({ findings: [wanting] }) } : saved(),
+    );
+    begin();
+    await pass(50);
+    key("QB-03");
+    sitting.save();
+    expect(focused.at(-1)).toBe("ph");
+    expect(sitting.snapshot().said.text).toBe("Fill in PH.");
+    await pass(50);
+    expect(sent.filter((each) => each.path.endsWith("/records"))).toEqual([]);
+  });
+
+  it("keeps what is cleared, and gives back what was left half typed", async () => {
+    answers(saved);
+    begin();
+    key("cleared");
+    sitting.putAside(false);
+    key("left");
+    sitting.putAside(true);
+    expect(typed().site ?? "").toBe("");
+    expect(sitting.giveBack()).toBe(true);
+    expect(typed().site).toBe("left");
+    await sitting.reopen(sitting.outbox.snapshot()[0] as Outgoing);
+    expect(typed().site).toBe("cleared");
+    expect(sitting.outbox.snapshot().map(({ typed }) => typed.site)).toEqual(["left"]);
   });
 
   it("goes on without a connection: the entry is kept, the form is free, and it is sent once it can be", async () => {
@@ -176,23 +229,6 @@ describe("a sitting", () => {
     await pass(20_000);
     expect(sitting.snapshot().kept).toHaveLength(1);
     expect(new Set(sent.filter((each) => each.key).map((each) => each.key)).size).toBe(1);
-  });
-
-  it("opens a stopped entry from the tray only over a blank one", async () => {
-    answers(() => stopped());
-    begin();
-    key("bad");
-    sitting.save();
-    sitting.turn();
-    key("other");
-    await pass(50);
-    const [waiting] = sitting.outbox.snapshot();
-    if (waiting) sitting.reopen(waiting);
-    expect(typed().site).toBe("other");
-    expect(sitting.snapshot().said.text).toContain("first");
-    sitting.turn();
-    if (waiting) sitting.reopen(waiting);
-    expect(typed().site).toBe("bad");
   });
 
   it("knows which entries of its tray were taken back and put back", async () => {

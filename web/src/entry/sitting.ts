@@ -2,7 +2,7 @@ import type { Finding, Form, FormField, Saved, StoredRecord, Then } from "../api
 import { fieldsOf, firstField } from "../model/items";
 import { Subscribable } from "../model/subscribable";
 import { Entry } from "./entry";
-import { Outbox, type Outgoing, type Typed } from "./outbox";
+import { asks, Outbox, type Outgoing, type Typed } from "./outbox";
 
 /** An entry saved in this sitting. */
 export interface Kept {
@@ -18,12 +18,22 @@ export interface Said {
   tone: "" | "ok" | "stop" | "wait";
 }
 
-/** What must be answered before an entry is saved. */
+/**
+ * What is in the way of what was to be saved. It stands in the form, and takes no key but its own: with any other one the entry
+ * steps aside, and the key is the next entry's.
+ */
 export interface Question {
+  /** The key of the new entry that it is about; nothing where it is about a stored record, or a button. */
+  key?: string;
   findings: Finding[];
-  /** What Enter answers: yes, no or cancel; to go back where it only asks whether to save all the same. */
+  message: string;
   usual: string | undefined;
-  answered: () => void;
+  /** Saves it with those answers; nothing where something stops it. */
+  answer: ((answers: Typed) => void) | undefined;
+  /** Back into the entry, with the cursor where something is in the way. */
+  back: () => void;
+  /** What the next key does before it goes on. */
+  aside: () => void;
 }
 
 /** What a sitting needs of the page that it is on. */
@@ -36,6 +46,8 @@ export interface Hands {
   focusLine: (lines: string, at: number, column: string) => void;
   /** Does what comes after a save. */
   follow: (then: Then[]) => void;
+  /** Leaves a stored record that is in the form; says whether the form is free for a new entry. */
+  free: () => Promise<boolean>;
 }
 
 interface SittingState {
@@ -45,29 +57,26 @@ interface SittingState {
 }
 
 const KEPT = 1_000;
-/** A stopped entry comes back into the form only when nobody has typed for so long. */
-const QUIET = 700;
-const LOOK_EVERY = 100;
 const STILL: Hands = {
   draw: (change) => change(),
   focus: () => {},
   focusLine: () => {},
   follow: () => {},
+  free: async () => true,
 };
 
 /**
  * One keyer's sitting at one form: the entry in the form, those on their way, those saved. It owns where each of them is, and
- * never pushes one under the hands of somebody who types another: the form turns to the next entry when a save is answered,
- * and what was stopped comes back when the form is free.
+ * never pushes one under the hands of somebody who types another: the form turns to the next entry when a save is answered or with
+ * the next key, whatever comes first, and what was refused waits until its keyer asks for it.
  */
 export class Sitting extends Subscribable<SittingState> {
   readonly entry: Entry;
   readonly outbox: Outbox;
   private hands = STILL;
   private form: Form | undefined;
-  private typedAt = 0;
+  private begun = false;
   private readonly settling = new Map<string, (saved: boolean) => void>();
-  private looking: ReturnType<typeof setInterval> | undefined;
 
   constructor(form: string) {
     super({ kept: [], said: { text: "", tone: "" }, question: undefined });
@@ -79,6 +88,7 @@ export class Sitting extends Subscribable<SittingState> {
   follow(form: Form, version: number | undefined) {
     this.form = form;
     const gone = this.entry.follow(form, version);
+    if (this.begun) this.entry.learnWanting();
     if (gone.length > 0) this.say(`Not on this form any more, and not kept: ${gone.join(", ")}.`, "wait");
   }
 
@@ -90,14 +100,13 @@ export class Sitting extends Subscribable<SittingState> {
   /** Begins: what was kept from before is sent. It goes on until what it answers with is called. */
   begin(): () => void {
     this.outbox.start({ saved: this.saved, stopped: this.stopped, waiting: this.delayed });
-    const unsubscribe = this.outbox.subscribe(this.watch);
-    this.watch();
+    // What was cleared is kept for its sitting only.
+    for (const { key, state, left } of this.outbox.snapshot())
+      if (state === "aside" && !left) this.outbox.remove(key);
+    this.begun = true;
+    this.entry.learnWanting();
     this.focusFirst();
-    return () => {
-      unsubscribe();
-      clearInterval(this.looking);
-      this.outbox.stop();
-    };
+    return () => this.outbox.stop();
   }
 
   get fields(): FormField[] {
@@ -106,19 +115,61 @@ export class Sitting extends Subscribable<SittingState> {
 
   say = (text: string, tone: Said["tone"] = "") => this.set({ said: { text, tone } });
 
-  /** A key was pressed in the form. */
-  keyed = () => {
-    this.typedAt = Date.now();
-  };
-
   focusFirst = () => {
     if (this.form) this.hands.focus(firstField(this.form)?.column, true);
   };
 
   /** Begins the next entry in the form, now, so that the very next key lands in its first field. */
   turn = () => {
-    this.hands.draw(() => this.entry.turn());
+    this.hands.draw(() => {
+      this.settled();
+      this.entry.turn();
+    });
     this.focusFirst();
+  };
+
+  /**
+   * A key is about to arrive in the form: what was sent from it, or refused, gives way, so that the key is the next entry's. Says
+   * whether something did.
+   */
+  giveWay = (): boolean => {
+    const { question } = this.state;
+    if (question) question.aside();
+    else if (this.entry.snapshot().pending) this.turn();
+    else return false;
+    return true;
+  };
+
+  /** Keeps the new entry in the form as it is, in the tray; the form is clear. */
+  putAside = (left: boolean, refused: Partial<Outgoing> = {}) => {
+    const { entry, outbox } = this;
+    outbox.putAside(entry.sent, entry.version, {
+      ...entry.beside,
+      lines: entry.typedLines,
+      left,
+      ...refused,
+    });
+    this.turn();
+  };
+
+  /** What was cleared last, where nothing was typed since. */
+  get cleared(): Outgoing | undefined {
+    const { pending } = this.entry.snapshot();
+    const last = this.outbox.snapshot().at(-1);
+    return this.entry.blank && !pending && last?.state === "aside" && !last.left ? last : undefined;
+  }
+
+  /** What was cleared stands in the form again. */
+  undoClear = () => {
+    if (this.cleared) this.takeBack(this.cleared);
+  };
+
+  /** What was left half typed stands in the form again, where that is free; says whether it does. */
+  giveBack = (): boolean => {
+    const left = this.outbox.snapshot().findLast((each) => each.left);
+    if (!left || !this.entry.blank) return false;
+    this.takeBack(left);
+    return true;
   };
 
   /** Sends the new entry in the form; the answer comes when it is known whether it stands. */
@@ -142,36 +193,113 @@ export class Sitting extends Subscribable<SittingState> {
       this.focusFirst();
       return;
     }
+    const missing = this.entry.missing();
+    if (missing.length > 0) {
+      this.hands.draw(() => this.entry.refused(missing));
+      this.entry.measure?.stopped(missing);
+      this.toConcerned(missing);
+      this.say(missing[0]?.message ?? "", "stop");
+      return;
+    }
     this.send();
   };
 
-  /** Shows what is in the way of what was typed, with the cursor in the first field concerned. */
-  showStops = (typed: Typed, stops: Finding[], message: string, lines?: Record<string, Typed[]>) => {
-    this.hands.draw(() => this.entry.stopped(typed, stops, lines));
-    this.entry.measure?.stopped(stops);
+  /** Puts the cursor where something is in the way. */
+  private toConcerned(stops: Finding[]) {
     const first = this.fields.find((field) =>
       stops.some((stop) => stop.field === field.column && !stop.lines),
     );
     const inLine = !first && stops.find(({ lines }) => lines);
     if (inLine) this.hands.focusLine(inLine.lines ?? "", (inLine.line ?? 1) - 1, inLine.field);
     else this.hands.focus((first ?? this.fields[0])?.column, false);
-    const beyond = this.entry.beyond(typed);
-    if (beyond.length > 0)
-      this.say(`The form has no field any more for what was typed there: ${beyond.join(", ")}.`, "wait");
-    // What only asks is said where it can be answered.
-    else if (stops.length > 0 && stops.every(({ severity }) => severity === "ask"))
-      this.say("Not saved yet: it is asked about.", "wait");
-    else this.say(stops[0]?.message ?? message, "stop");
+  }
+
+  /** Says what is in the way of what was to be saved, and stands in the form until it is answered. */
+  ask = (question: Question) => {
+    const { findings, message } = question;
+    this.entry.measure?.stopped(findings);
+    this.hands.draw(() => {
+      this.entry.refused(findings);
+      this.set({ question });
+    });
+    if (asks(findings)) this.say("Not saved yet: it is asked about.", "wait");
+    else this.say(`Not saved. ${findings[0]?.message ?? message}`, "stop");
   };
 
-  /** Where everything that is in the way only asks, the question is put. */
-  put = (findings: Finding[], usual: string | undefined, answered: () => void) => {
-    if (findings.length > 0 && findings.every((finding) => finding.severity === "ask"))
-      this.set({ question: { findings, usual, answered } });
+  /** A stored record was not saved, or a button's steps not done: it is told where it stands, and the next key goes on in it. */
+  refuse = (
+    { findings, message, usual }: Pick<Question, "findings" | "message" | "usual">,
+    again: () => void,
+    aside?: () => void,
+  ) =>
+    this.ask({
+      findings,
+      message,
+      usual,
+      answer: asks(findings)
+        ? (answers) => {
+            this.settled();
+            this.entry.answer(answers);
+            again();
+          }
+        : undefined,
+      back: () => {
+        this.settled();
+        this.toConcerned(findings);
+      },
+      aside: aside ?? this.settled,
+    });
+
+  /** Nothing is asked any more. */
+  private settled = () => {
+    if (this.state.question) this.set({ question: undefined });
   };
 
-  /** The question is answered, or given up. */
-  asked = () => this.set({ question: undefined });
+  /** What is asked about, the oldest first. */
+  private askedAbout = () =>
+    this.outbox.snapshot().filter(({ state, findings }) => state === "stopped" && asks(findings));
+
+  /** Saves what is asked about so: what stands in the form, else the oldest in the tray. */
+  sayYes = () => this.reply("yes");
+
+  /** Answers no to what a step asks, likewise. */
+  sayNo = () => this.reply("no");
+
+  private reply(word: "yes" | "no") {
+    const { question } = this.state;
+    const [oldest] = this.askedAbout();
+    const { findings = [] } = question ?? oldest ?? {};
+    // Only a step's question can be answered with no.
+    if (word === "no" && findings[0]?.code !== "question") return;
+    const answers = answered(findings, word);
+    if (question) question.answer?.(answers);
+    else if (oldest) this.answerWith(oldest, answers);
+    else this.say("Nothing is asked about just now.");
+  }
+
+  /** Saves all that ask the same as the oldest so. */
+  sayYesToAll = () => {
+    const asked = this.askedAbout();
+    const same = asked.filter(({ findings }) => alike(findings) === alike(asked[0]?.findings ?? []));
+    for (const each of same) this.answer(each, "yes");
+  };
+
+  /** Answers all that is asked about that entry with one word. */
+  answer = (asked: Outgoing, word: "yes" | "no") => this.answerWith(asked, answered(asked.findings, word));
+
+  private answerWith(asked: Outgoing, answers: Typed) {
+    this.settled();
+    this.outbox.answer(asked.key, answers);
+  }
+
+  /** Back to what is in the way: of the entry in the form, else of the oldest that waits. Says whether there is one. */
+  back = (): boolean => {
+    const oldest = this.outbox.snapshot().find(({ state }) => state === "stopped" || state === "aside");
+    if (this.state.question) this.state.question.back();
+    else if (oldest) this.reopen(oldest);
+    else return false;
+    return true;
+  };
 
   /** Takes a saved entry into the tray. */
   keep = (record: StoredRecord) => {
@@ -191,10 +319,11 @@ export class Sitting extends Subscribable<SittingState> {
   /** Does what comes after a save. */
   after = (then: Then[]) => this.hands.follow(then);
 
-  /** Opens a stopped entry from the tray, unless another one stands in the form. */
-  reopen = (stopped: Outgoing) => {
-    if (this.entry.blank) this.bringBack(stopped);
-    else this.say("Save or clear the entry in the form first.", "stop");
+  /** Takes an entry that waits back into the form; what is half typed there waits in its place. */
+  reopen = async (waiting: Outgoing) => {
+    if (!(await this.hands.free())) return;
+    if (!this.entry.blank && !this.entry.snapshot().pending) this.putAside(false);
+    this.takeBack(waiting);
   };
 
   private saved = (sent: Outgoing, { then = [], ...record }: Saved) => {
@@ -206,9 +335,22 @@ export class Sitting extends Subscribable<SittingState> {
   };
 
   private stopped = (sent: Outgoing) => {
-    if (this.standsIn(sent)) this.bringBack(sent);
-    else this.say("An earlier entry was stopped. It comes back when the form is free.", "stop");
-    this.settle(sent.key, false);
+    const { key, findings, message, usual } = sent;
+    if (this.standsIn(sent))
+      this.ask({
+        key,
+        findings,
+        message,
+        usual,
+        answer: asks(findings) ? (answers) => this.answerWith(sent, answers) : undefined,
+        back: () => this.takeBack(sent),
+        aside: () => {
+          this.turn();
+          this.say("An entry before was not saved. It waits in the tray.", "wait");
+        },
+      });
+    else this.say("An entry before was not saved. It waits in the tray.", asks(findings) ? "wait" : "stop");
+    this.settle(key, false);
   };
 
   private delayed = (sent: Outgoing) => {
@@ -226,27 +368,30 @@ export class Sitting extends Subscribable<SittingState> {
     this.settling.delete(key);
   }
 
-  private bringBack(stopped: Outgoing) {
-    this.outbox.remove(stopped.key);
-    this.showStops(stopped.typed, stopped.findings, stopped.message, stopped.lines ?? {});
-    this.put(stopped.findings, stopped.usual, () => this.send());
+  /** What waited stands in the form, to be typed in, with the cursor where something is in its way. */
+  private takeBack(waiting: Outgoing) {
+    const { key, typed, findings, lines } = waiting;
+    this.outbox.remove(key);
+    this.hands.draw(() => {
+      this.settled();
+      this.entry.stopped(typed, findings, lines ?? {});
+    });
+    this.toConcerned(findings);
+    const beyond = this.entry.beyond(typed);
+    if (beyond.length > 0)
+      this.say(`The form has no field any more for what was typed there: ${beyond.join(", ")}.`, "wait");
+    else
+      this.say(findings[0]?.message ?? waiting.message, findings.length > 0 && !asks(findings) ? "stop" : "");
   }
-
-  /** Looks again and again, as long as something waits that was stopped. */
-  private watch = () => {
-    clearInterval(this.looking);
-    if (this.stoppedOne()) this.looking = setInterval(this.look, LOOK_EVERY);
-  };
-
-  private stoppedOne = () => this.outbox.snapshot().find((each) => each.state === "stopped");
-
-  /** Brings what was stopped back when the form is free. */
-  private look = () => {
-    const stopped = this.stoppedOne();
-    if (!stopped || !this.entry.blank || this.entry.snapshot().pending) return;
-    if (Date.now() - this.typedAt > QUIET) this.bringBack(stopped);
-  };
 }
+
+/** That answer to each of them. */
+const answered = (findings: Finding[], word: string): Typed =>
+  Object.fromEntries(findings.map(({ rule, code }) => [rule || code, word]));
+
+/** What they ask, in the words that are read. */
+const alike = (findings: Finding[]) =>
+  findings.map(({ rule, code, message }) => [rule, code, message].join()).join();
 
 function clock(): string {
   return new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

@@ -1,8 +1,7 @@
 import { Search } from "lucide-react";
 import { useEffect, useState } from "react";
 import type { DeskDoings } from "../sitting/useDesk";
-
-export const QUICK = "find-anywhere";
+import { QUICK } from "./quick";
 
 /** One box that finds across all fields at once. */
 export function QuickBox({ desk }: { desk: DeskDoings }) {

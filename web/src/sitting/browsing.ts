@@ -30,7 +30,7 @@ export class Browsing extends Subscribable<BrowsingState> {
   private busy = false;
 
   constructor(
-    private readonly sitting: Pick<Sitting, "entry" | "say" | "turn">,
+    private readonly sitting: Pick<Sitting, "entry" | "say" | "turn" | "giveBack">,
     private readonly hands: BrowsingHands,
     private form: Form,
     private table: Table,
@@ -78,13 +78,16 @@ export class Browsing extends Subscribable<BrowsingState> {
     }
   };
 
-  /** Begins a new entry. */
+  /** Begins a new entry, or goes on with the one that was left half typed. */
   fresh = async () => {
     if (!this.form.door.may.includes("add")) return;
+    const { entry, turn, giveBack, say } = this.sitting;
+    const looked = entry.snapshot().record !== undefined;
     if (!(await this.hands.leave())) return;
     this.hands.draw(() => this.set({ place: undefined }));
-    this.sitting.turn();
-    this.sitting.say("");
+    turn();
+    if (looked && giveBack()) say("Here is what you had typed.");
+    else say("");
   };
 
   /** What others did may have moved the number, or changed what stands here; what is typed stays. */

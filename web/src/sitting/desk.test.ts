@@ -264,8 +264,7 @@ describe("a change of a stored record", () => {
     const { question } = sitting.snapshot();
     expect(question?.findings).toHaveLength(1);
     came = { status: 200, body: record(1, { site: "QB-09", ph: "7" }, 2) };
-    sitting.entry.answer({ range: "yes" });
-    question?.answered();
+    question?.answer?.({ range: "yes" });
     await vi.advanceTimersByTimeAsync(0);
     expect(sent.at(-1)?.body.answers).toEqual({ range: "yes" });
     expect(sitting.entry.dirty).toBe(false);

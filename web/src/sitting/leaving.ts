@@ -14,7 +14,7 @@ export class Leaving extends Subscribable<LeavingState> {
 
   /** @param save saves the changes of a stored record; says whether they are stored */
   constructor(
-    private readonly sitting: Pick<Sitting, "entry" | "send">,
+    private readonly sitting: Pick<Sitting, "entry" | "send" | "putAside" | "snapshot">,
     private readonly save: () => Promise<boolean>,
   ) {
     super({ answer: undefined });
@@ -25,21 +25,32 @@ export class Leaving extends Subscribable<LeavingState> {
     this.asks = asks;
   }
 
-  /** What is changed is saved before one moves on, or asked about; says whether one may go. */
+  /**
+   * A change of a stored record is saved before one moves on, or asked about; a new entry is never saved by that: it waits and is
+   * given back. Says whether one may go.
+   */
   leave = async (): Promise<boolean> => {
-    const { entry, send } = this.sitting;
-    const { pending } = entry.snapshot();
+    const { entry, send, putAside } = this.sitting;
+    const { record, pending } = entry.snapshot();
+    const { question } = this.sitting.snapshot();
+    if (question?.key) {
+      question.aside();
+      return true;
+    }
     if (!entry.dirty && !pending) return true;
+    if (!record && !pending) {
+      putAside(true);
+      return true;
+    }
     if (this.asks && !pending) {
       const answer = await new Promise<LeavingAnswer>((resolve) => this.set({ answer: resolve }));
       this.set({ answer: undefined });
       if (answer === "stay") return false;
       if (answer === "put back") {
-        if (entry.snapshot().record) entry.putBack();
-        else entry.turn();
+        entry.putBack();
         return true;
       }
     }
-    return entry.snapshot().record ? this.save() : send();
+    return record ? this.save() : send();
   };
 }

@@ -23,7 +23,7 @@ export interface Conflict {
 /** Changes to a stored record: saved where nobody changed it meanwhile, laid side by side where somebody did. */
 export class Recording extends Subscribable<{ conflict: Conflict | undefined }> {
   constructor(
-    private readonly sitting: Pick<Sitting, "entry" | "say" | "showStops" | "put" | "after">,
+    private readonly sitting: Pick<Sitting, "entry" | "say" | "refuse" | "after">,
     private form: Form,
     private table: Table,
   ) {
@@ -89,7 +89,7 @@ export class Recording extends Subscribable<{ conflict: Conflict | undefined }> 
   }
 
   private refused(e: unknown, record: StoredRecord, sent: EntryState): boolean {
-    const { entry, say, showStops, put } = this.sitting;
+    const { entry, say, refuse } = this.sitting;
     if (!(e instanceof Problem)) {
       say("No connection. Your change stays here; save it again when it is back.", "wait");
     } else if (e.status === 412 && e.body.lines) {
@@ -103,8 +103,8 @@ export class Recording extends Subscribable<{ conflict: Conflict | undefined }> 
         "stop",
       );
     } else {
-      showStops(sent.typed, e.findings, e.message);
-      put(e.findings, e.body.usual as string | undefined, () => this.save());
+      const usual = e.body.usual as string | undefined;
+      refuse({ findings: e.findings, message: e.message, usual }, () => this.save());
     }
     return false;
   }

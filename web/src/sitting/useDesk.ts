@@ -56,6 +56,14 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
   const removal = { ...removing, ...useSubscribed(removing) };
   const find = useFind(form, asking, browsing);
   const drafts = useDrafts(form, sitting, browsing);
+  useLayoutEffect(() => {
+    sitting.take({
+      free: async () => {
+        if (entry.snapshot().record) await browsing.fresh();
+        return entry.snapshot().record === undefined;
+      },
+    });
+  }, [sitting.take, entry, browsing]);
   useLiveTable(
     // A line to the server can bear no secret.
     form.door.byLink ? undefined : table.name,
@@ -158,9 +166,13 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
   const putBack = () => {
     if (find.asking) return find.leave();
     if (entry.dirty) {
-      if (entry.snapshot().record) entry.putBack();
-      else sitting.turn();
-      say("");
+      if (entry.snapshot().record) {
+        entry.putBack();
+        say("");
+      } else {
+        sitting.putAside(false);
+        say("Cleared. Ctrl+Z brings it back.");
+      }
     } else if (finding(ask)) {
       find.leave();
     }

@@ -17,8 +17,9 @@ export function useSitting(form: Form, version: number | undefined) {
     });
     return sitting.begin();
   }, [sitting]);
-  const { kept, said, question } = useSubscribed(sitting);
+  const { kept, said, question: put } = useSubscribed(sitting);
   const state = useSubscribed(sitting.entry);
+  const question = put?.key && put.key !== state.pending ? undefined : put;
   const outgoing = useSubscribed(sitting.outbox);
   return { ...sitting, fields: sitting.fields, kept, said, question, state, outgoing, sitting };
 }

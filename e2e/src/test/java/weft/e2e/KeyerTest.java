@@ -3,6 +3,7 @@ package weft.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.google.gson.JsonObject;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Route;
@@ -15,6 +16,8 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** A keyer's hands on the keyboard and eyes on the paper. */
 @ExtendWith(Running.class)
@@ -89,6 +92,61 @@ class KeyerTest {
         keys.press("Escape");
         assertThat(page.getByLabel("Site").first()).hasValue("");
         assertThat(page.getByLabel("Taken on").first()).hasValue("");
+        keys.press("Escape");
+        assertThat(page.getByLabel("Site").first()).hasValue("");
+        keys.press("Alt+b");
+        assertThat(page.getByLabel("Site").first()).hasValue("QB-03");
+        assertThat(page.getByLabel("Taken on").first()).hasValue("8/1/26");
+    }
+
+    @Test
+    void lookingUpNeverSavesAndTheHalfEntryComesBack() {
+        Running.form("looking", SAMPLES);
+        Running.api("/api/doors/looking/records", "{\"values\":{\"site\":\"TS-09\"}}");
+        open("looking");
+        keys.entry("QB-03", "8/1/26").press("Shift+Tab", "Control+f").type("TS").press("Enter");
+        assertThat(page.getByLabel("Site").first()).hasValue("TS-09");
+        assertThat(rows("looking")).hasSize(1);
+        keys.press("Alt+n");
+        assertThat(page.getByLabel("Site").first()).hasValue("QB-03");
+        assertThat(page.getByLabel("Taken on").first()).hasValue("8/1/26");
+        keys.press("Enter");
+        assertThat(page.getByText("Saved in row 2")).isVisible();
+        assertThat(rows("looking")).hasSize(2);
+    }
+
+    /** Ten in thirty are asked about, on a line that answers a second late. */
+    @Test
+    void thirtyEntriesKeyedHeadDownAreAllSavedOrAskedAbout() {
+        Running.form("headdown", SAMPLES);
+        var form = (ObjectNode) Running.api("/api/forms/headdown");
+        var check = "{\"id\":\"flow\",\"asks\":true,\"stays\":false,\"message\":\"\","
+                + "\"rule\":{\"kind\":\"complete\",\"columns\":[\"flow\"]}}";
+        ((ObjectNode) form.get("rules"))
+                .putArray("checks")
+                .add(JsonMapper.shared().readTree(check));
+        Running.put("/api/forms/headdown", form.toString(), "\"1\"");
+        Running.api("/api/forms/headdown/publish", "");
+        open("headdown");
+        var slow = new JsonObject();
+        slow.addProperty("offline", false);
+        slow.addProperty("latency", 1_000);
+        slow.addProperty("downloadThroughput", -1);
+        slow.addProperty("uploadThroughput", -1);
+        page.context().newCDPSession(page).send("Network.emulateNetworkConditions", slow);
+        for (int i = 1; i <= 30; i++) {
+            keys.entry("QB-" + i, "2026-08-01", "7.4", i % 3 == 0 ? "" : "l").press("Enter");
+        }
+        var tray = page.getByRole(AriaRole.COMPLEMENTARY);
+        assertThat(tray).containsText("20 saved", new ContainsTextOptions().setTimeout(60_000));
+        // The last one stands in the form yet.
+        assertThat(page.getByRole(AriaRole.ALERT))
+                .containsText("Flow is empty.", new ContainsTextOptions().setTimeout(60_000));
+        keys.press("Alt+Shift+y");
+        assertThat(tray).containsText("30 saved", new ContainsTextOptions().setTimeout(60_000));
+        assertThat(rows("headdown").stream().sorted().toList())
+                .doesNotHaveDuplicates()
+                .hasSize(30);
     }
 
     @Test
@@ -140,7 +198,7 @@ class KeyerTest {
     }
 
     @Test
-    void anEntryStoppedWhileTheNextIsTypedComesBackWhenTheFormIsFree() {
+    void anEntryStoppedWhileTheNextIsTypedWaitsUntilItIsAskedFor() {
         Running.form("later", SAMPLES);
         open("later");
         var held = new ArrayList<Route>();
@@ -149,9 +207,12 @@ class KeyerTest {
         keys.entry("QB-01", "", "99").press("Enter").entry("QB-02", "", "7.1");
         page.waitForCondition(() -> !held.isEmpty());
         held.getFirst().resume();
-        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("stopped");
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("not saved");
         assertThat(page.getByLabel("pH")).hasValue("7.1");
         keys.press("Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        assertThat(page.getByLabel("Site").first()).hasValue("");
+        keys.press("Alt+b");
         assertThat(page.getByText("pH must be between 0 and 14. 99 is above it; 9.9?")
                         .first())
                 .isVisible();
@@ -192,6 +253,8 @@ class KeyerTest {
             }
             keys.press("Enter");
             if (i == 20) {
+                assertThat(page.getByRole(AriaRole.ALERT)).containsText("pH must be between 0 and 14.");
+                keys.press("Alt+b");
                 assertThat(page.getByLabel("pH")).isFocused();
                 keys.press("Control+a").type("7.4").press("Enter");
                 assertThat(page.getByText("Saved in row 20")).isVisible();

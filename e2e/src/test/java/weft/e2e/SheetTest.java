@@ -91,6 +91,7 @@ class SheetTest {
         assertThat(page.getByText("Line 2 already has taxon 2.")).isVisible();
         keys.press("Control+Enter");
         assertThat(said()).containsText("Line 2 already has taxon 2.");
+        keys.press("Alt+b");
         assertThat(page.getByLabel("Taxon, line 5").first()).isFocused();
         assertThat(caught("N-1")).isEmpty();
         // What is typed comes back after a reload, its lines too.
@@ -148,9 +149,9 @@ class SheetTest {
         keys.type("N-4");
         intoLines();
         keys.entry("leech", "401").press("Control+Enter");
-        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Line 1: Count is 401, above 400.");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("Line 1: Count is 401, above 400.");
         assertThat(caught("N-4")).isEmpty();
-        keys.press("Tab", "Enter");
+        keys.press("Alt+y");
         assertThat(said()).containsText("Saved in row");
         assertThat(caught("N-4")).containsExactly("leech 401");
     }
