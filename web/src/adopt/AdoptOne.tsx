@@ -141,7 +141,7 @@ function Adopting({ adoption, setKey }: { adoption: Adoption; setKey: (key: stri
               : "Adopt it and make a form"}
         </button>
         <button type="button" className="btn" onClick={() => navigate("/tables/adopt")}>
-          Leave it
+          Cancel
         </button>
       </form>
       <Trouble error={adopt.error} />

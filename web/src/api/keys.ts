@@ -6,6 +6,7 @@ interface Kept {
   begin: [title: string, asked: unknown];
   bench: [form: string, since: "since", version: number | undefined];
   check: [path: unknown, asked: string];
+  "column-used": [table: string, column: string];
   day: [];
   dependents: [table: string];
   door: [door: string, tried: boolean];

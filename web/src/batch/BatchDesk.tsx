@@ -172,7 +172,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
           </span>
           {state.checking && typed.length > 200 && (
             <button type="button" className="btn small" onClick={() => batch.giveUp()}>
-              Give up <kbd>Esc</kbd>
+              Cancel <kbd>Esc</kbd>
             </button>
           )}
           <span className="flex-1" />

@@ -14,7 +14,7 @@ const KEYS: [string, string][] = [
   ["Alt+C", "copy all lines, to be pasted elsewhere"],
   ["Alt+Home", "to what is the same on every line"],
   ["Esc", "the cell as it was"],
-  ["Alt+L", "one entry at a time, where the door lets one choose"],
+  ["Alt+L", "one entry at a time, where the door lets you choose"],
 ];
 
 /** Every key of the lines. */

@@ -63,6 +63,16 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
       close();
     },
   });
+  const used = useQuery({
+    queryKey: queryKeyOf("column-used", table.name, now?.name ?? ""),
+    queryFn: () =>
+      answered(
+        api.GET("/api/tables/{table}/columns/{column}/used", {
+          params: { path: { table: table.name, column: now?.name ?? "" } },
+        }),
+      ),
+    enabled: removing && !!now,
+  });
   const remove = useMutation({
     mutationFn: () => answered(api.DELETE("/api/tables/{table}/columns/{column}", { params: { path } })),
     onSuccess: () => {
@@ -185,7 +195,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
             {now ? "Change the column" : "Make the column"}
           </button>
           <button type="button" className="btn" onClick={close}>
-            Leave it <kbd>Esc</kbd>
+            Cancel <kbd>Esc</kbd>
           </button>
           <span className="flex-1" />
           {now && !removing && (
@@ -198,7 +208,11 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
           <div className="biting">
             <p>
               Removing {now?.title} deletes what {table.rows.toLocaleString("en")} records hold in it, for
-              good. Forms with a field for it are left with a fray.
+              good.{" "}
+              {used.data &&
+                (used.data.forms.length > 0
+                  ? `${used.data.forms.join(", ")}: what shows it there is hidden, rules that speak of it hold no more, and each is told at the Bench.`
+                  : "No published form uses it.")}
             </p>
             <button type="button" className="btn danger" onClick={() => remove.mutate()}>
               Remove {now?.title} and its values

@@ -67,7 +67,7 @@ export function FormSettings({
         />
         <Choice name="Enter" value={form.enter} choices={ENTER} set={(enter) => set({ enter })} />
         <Choice
-          name="When one moves on, a changed record"
+          name="When you move on, a changed record"
           value={form.leaving ?? "saves"}
           choices={LEAVING}
           set={(leaving) => set({ leaving })}

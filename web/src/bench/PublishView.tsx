@@ -132,7 +132,7 @@ export function PublishView({
           Publish <kbd>Enter</kbd>
         </button>
         <button ref={notYet} type="button" className="btn" onClick={close}>
-          Not yet <kbd>Esc</kbd>
+          Cancel <kbd>Esc</kbd>
         </button>
       </div>
       {published.data && (

@@ -1,7 +1,7 @@
 import { type ReactNode, useId } from "react";
 
 /** The colours of the theme, and the sizes of text, for fields and forms alike. */
-export const TONES = { plain: "plain", indigo: "indigo", madder: "madder", weld: "weld", woad: "woad" };
+export const TONES = { plain: "plain", indigo: "blue", madder: "red", weld: "yellow", woad: "green" };
 export const SIZES = { small: "small", normal: "normal", large: "large" };
 
 /** What a button does, in words. */

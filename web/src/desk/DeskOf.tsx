@@ -6,7 +6,7 @@ import { Link, useSearchParams } from "react-router";
 import type { DeskForm as Form, May, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { LinesSwitch } from "../batch/LinesSwitch";
-import { standing } from "../entry/derived";
+import { outdated, standing } from "../entry/derived";
 import { changes, ruled, shownFindings } from "../entry/entry";
 import type { FormLines } from "../entry/sheet";
 import { QUICK } from "../find/quick";
@@ -197,6 +197,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
               <Acts
                 form={form}
                 desk={desk}
+                changed={Object.keys(view.was).length > 0 || entry.dirty}
                 next={next}
                 rows={rows}
                 turnRows={turnRows}
@@ -275,7 +276,7 @@ function asEntry(
   return {
     ...ruled(state, sitting.entry),
     typed: standing(form, table, state),
-    was: changes(state),
+    was: { ...changes(state), ...outdated(form, table, state) },
     values: state.assessment?.values ?? state.record?.values ?? {},
     readings: state.assessment?.readings ?? {},
     findings: shownFindings(state),
@@ -307,6 +308,8 @@ const stay = () => {};
 interface ActsProps {
   form: Form;
   desk: DeskDoings;
+  /** Whether there is something in the record that is not stored. */
+  changed: boolean;
   next: number | undefined;
   rows: boolean;
   turnRows: () => void;
@@ -315,7 +318,7 @@ interface ActsProps {
 }
 
 /** What can be done with the entry in the form. */
-function Acts({ form, desk, next, rows, turnRows, remove, history }: ActsProps) {
+function Acts({ form, desk, changed, next, rows, turnRows, remove, history }: ActsProps) {
   const { state, entry } = desk.sitting;
   const { record } = state;
   const may = (what: May) => form.door.may.includes(what);
@@ -327,7 +330,7 @@ function Acts({ form, desk, next, rows, turnRows, remove, history }: ActsProps) 
     <div className="acts">
       {!own && may(record ? "change" : "add") && (
         <>
-          <button type="button" className="btn go" disabled={!!record && !entry.dirty} onClick={desk.save}>
+          <button type="button" className="btn go" disabled={!!record && !changed} onClick={desk.save}>
             {record ? `Save row ${record.row}` : `Save${next ? ` in row ${next}` : ""}`} <kbd>{key}</kbd>
           </button>
           <button type="button" className="btn" disabled={!!record && !entry.dirty} onClick={desk.putBack}>

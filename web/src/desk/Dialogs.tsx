@@ -29,7 +29,7 @@ export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
             <progress className="progress" value={progress.done} max={asked.length} />
             <span className="whitespace-nowrap">{progress.done.toLocaleString("en")} done</span>
             <button type="button" className="btn" onClick={progress.stop}>
-              Give up
+              Cancel
             </button>
           </div>
         ) : (
@@ -63,7 +63,7 @@ export function AskLeaving({ desk }: { desk: DeskDoings }) {
             Save and go on <kbd>Enter</kbd>
           </button>
           <button type="button" className="btn" onClick={() => answer("put back")}>
-            {row ? "Put it back" : "Throw it away"}
+            {row ? "Put it back" : "Delete it"}
           </button>
           <button type="button" className="btn" onClick={() => answer("stay")}>
             Stay <kbd>Esc</kbd>

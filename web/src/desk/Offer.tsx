@@ -19,7 +19,7 @@ export function Offer({ form, desk }: { form: Form; desk: DeskDoings }) {
         Bring it back {place === 0 && <kbd>Alt B</kbd>}
       </button>
       <button type="button" className="btn small" onClick={() => drop(draft)}>
-        Throw it away
+        Delete it
       </button>
     </div>
   ));

@@ -10,7 +10,8 @@ export function inTwoLines(form: Form, values: Record<string, unknown>): { title
   );
   const filled = (shownFirst.length > 0 ? shownFirst : fieldsOf(form))
     .map((field) => {
-      const value = shown(values[field.column], field.widget);
+      const stored = shown(values[field.column], field.widget);
+      const value = stored && field.widget === "picture" ? "a picture" : stored;
       return (
         value &&
         (field.widget === "yesno" ? `${field.label} ${value}` : field.unit ? `${value} ${field.unit}` : value)

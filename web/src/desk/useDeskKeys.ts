@@ -39,11 +39,20 @@ export function useDeskKeys(form: Form, doings: Doings) {
     // What stood in the field when one came to it, of the entry with that beginning.
     let before: { id: string; text: string; of?: object } = { id: "", text: "" };
 
+    let pointed = false;
+    const points = () => {
+      pointed = true;
+    };
+
     const focused = (e: FocusEvent) => {
       const id = (e.target as HTMLElement).id;
       const column = fields[ids.indexOf(id)]?.column;
       const { typed, base } = latest.current.desk.sitting.entry.snapshot();
       if (column) before = { id, text: typed[column] ?? "", of: base };
+      // What stands in a field that is entered gives way to the first key, unless one points into it.
+      // A list that hangs open only pretends to give the focus back.
+      if (column && !pointed && e.isTrusted && e.target instanceof HTMLInputElement) e.target.select();
+      pointed = false;
     };
 
     /** Esc puts the field back as it is stored, or as it was when one came to it; then the whole entry. */
@@ -61,6 +70,9 @@ export function useDeskKeys(form: Form, doings: Doings) {
     const enter = (e: KeyboardEvent, at: number) => {
       const choosing = open(e) && document.querySelector('[role="option"][data-focused]');
       if (choosing || e.shiftKey || e.isComposing) return false;
+      // In a picture field where none is yet, Enter chooses one.
+      if (fields[at]?.widget === "picture" && !(e.target as HTMLElement).querySelector("img") && !e.ctrlKey)
+        return false;
       const next = ids[at + 1];
       const { find } = latest.current.desk;
       if (form.enter === "moves-on" && next && !e.ctrlKey && !find.asking)
@@ -80,6 +92,15 @@ export function useDeskKeys(form: Form, doings: Doings) {
     const press = (button: FormButton) => {
       const { presses } = latest.current;
       if (presses.can(button)) presses.press(button);
+    };
+
+    /** As in the entry before: the field one is in, or with Shift all that are empty. */
+    const asBefore = (e: KeyboardEvent) => {
+      const { entry, state } = latest.current.desk.sitting;
+      const column = fields[ids.indexOf((e.target as HTMLElement)?.id ?? "")]?.column;
+      if (state.record || latest.current.desk.find.asking) return;
+      const meant = e.shiftKey ? fields.map((field) => field.column) : column ? [column] : [];
+      entry.asBefore(meant.filter((each) => !e.shiftKey || !entry.snapshot().typed[each]?.trim()));
     };
 
     /** The keys that work wherever one is at the Desk. */
@@ -108,12 +129,14 @@ export function useDeskKeys(form: Form, doings: Doings) {
       if (e.altKey && key === "b") return () => desk.sitting.sitting.back() || desk.drafts.bringBackLatest();
       if (e.altKey && key === "Delete") return remove;
       if (inRows(e)) return undefined;
+      if (e.altKey && key === "ArrowUp") return () => asBefore(e);
       if (key === "PageDown") return () => desk.step(e.altKey ? "last" : "next");
       if (key === "PageUp") return () => desk.step(e.altKey ? "first" : "previous");
       return undefined;
     };
 
     const pressed = (e: KeyboardEvent) => {
+      pointed = false;
       const { desk, covered } = latest.current;
       if (covered) return;
       let at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
@@ -133,9 +156,11 @@ export function useDeskKeys(form: Form, doings: Doings) {
     };
     window.addEventListener("keydown", pressed, true);
     window.addEventListener("focusin", focused);
+    window.addEventListener("pointerdown", points, true);
     return () => {
       window.removeEventListener("keydown", pressed, true);
       window.removeEventListener("focusin", focused);
+      window.removeEventListener("pointerdown", points, true);
     };
   }, [form]);
 }

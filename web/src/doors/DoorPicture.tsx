@@ -46,8 +46,8 @@ export function DoorPicture({ form, door }: { form: Form; door: DoorAnswer }) {
       ? ""
       : `${rows.toLocaleString("en")} ${rows === 1 ? "record is" : "records are"} stored`;
   return (
-    <aside className="door-picture" aria-label="What one sees by this door">
-      <h2>What one sees by this door</h2>
+    <aside className="door-picture" aria-label="What people see by this door">
+      <h2>What people see by this door</h2>
       <Trouble error={seen.error} />
       {seen.data && (
         <Sketch

@@ -131,7 +131,7 @@ export function DoorSettings({ form, door, doings }: Props) {
             <Lines
               label="Records in view"
               between="is"
-              hint="as one finds: QB-*, above 8, this month"
+              hint="as in Find: QB-*, above 8, this month"
               columns={columns}
               lines={where}
               change={(lines) =>

@@ -112,7 +112,7 @@ function Chosen({ form, id }: { form: Form; id: string }) {
           <>
             <DoorSettings form={form} door={door} doings={doings} />
             <button type="button" className="btn quiet mt-6" onClick={remove}>
-              Take this door away
+              Delete this door
             </button>
           </>
         )}

@@ -19,7 +19,7 @@ export function Keyed({ door, columns, change }: Props) {
       >
         <option value="one">one entry at a time</option>
         <option value="many">many lines at once</option>
-        <option value="both">one or many, as one likes</option>
+        <option value="both">one or many, as they like</option>
       </select>
       {door.lines !== "one" && (
         <>

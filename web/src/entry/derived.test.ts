@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import type { Assessment } from "../api/client";
 import { assessment, field, form, table } from "../testing/given";
-import { standing } from "./derived";
+import { outdated, standing } from "./derived";
 import type { EntryState } from "./entry";
 
 const FORM = form([field("site"), field("name"), field("total"), field("state")]);
@@ -63,4 +63,13 @@ it("shows numbers with the form's decimal sign", () => {
 
 it("is what was typed while no answer came", () => {
   expect(standing(FORM, TABLE, state({ site: "Q" }, { assessment: undefined }))).toEqual({ site: "Q" });
+});
+
+it("tells what is stored where something else is worked out by now", () => {
+  const record = { id: 1, row: 1, version: 1, values: {} };
+  const base = { total: "12", name: "Old" };
+  expect(outdated(FORM, TABLE, state(base, { record, base }))).toEqual({ total: "12" });
+  expect(outdated(FORM, TABLE, state({}, {}))).toEqual({});
+  const same = { total: "13.5" };
+  expect(outdated(FORM, TABLE, state(same, { record, base: same }))).toEqual({});
 });

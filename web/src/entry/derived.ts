@@ -22,3 +22,21 @@ export function standing(form: Form, table: Table, state: EntryState): Typed {
   }
   return stands;
 }
+
+/**
+ * What is worked out of a stored record comes to something else by now, as where one of its lines was changed elsewhere: what is
+ * stored, by column.
+ */
+export function outdated(form: Form, table: Table, state: EntryState): Typed {
+  const { record, base, assessment } = state;
+  if (!record || !assessment) return {};
+  const stands = standing(form, table, state);
+  return Object.fromEntries(
+    fieldsOf(form)
+      .map(({ column }) => [column, base[column] ?? ""] as const)
+      .filter(
+        ([column, stored]) =>
+          assessment.fields[column]?.origin === "calculated" && (stands[column] ?? "") !== stored,
+      ),
+  );
+}

@@ -253,6 +253,11 @@ export class Entry extends Subscribable<EntryState> {
     this.assessSoon();
   }
 
+  /** Those fields as they were typed in the entry before. */
+  asBefore(columns: string[]) {
+    for (const column of columns) if (this.last[column]) this.type(column, this.last[column]);
+  }
+
   /** Changes the lines of that id, and reads all of it anew. */
   private line(id: string, change: (lines: SheetLine[]) => SheetLine[]) {
     if (this.state.pending) this.turn();

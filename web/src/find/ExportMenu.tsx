@@ -49,7 +49,7 @@ export function ExportMenu({ form, asked, total, say }: Props) {
         <progress className="progress w-24" value={running.records || undefined} max={Math.max(total, 1)} />
         {running.records > 0 && running.records.toLocaleString("en")}
         <button type="button" className="btn small" onClick={running.stop}>
-          Give up
+          Cancel
         </button>
       </span>
     );

@@ -12,12 +12,18 @@ import {
 import type { Choice } from "../api/client";
 import { type InputProps, plainKeys } from "./input";
 
-/** One of a fixed list. */
+/** One of a fixed list; what is typed may stand anywhere in it, and those that begin so come first. */
 export function ChoiceInput(props: InputProps) {
-  const { startsWith } = useFilter({ sensitivity: "base" });
-  const chosen = props.choices.includes(props.text);
-  const items = props.choices.map((value) => ({ value, shown: "", id: null }));
-  return <Combo {...props} items={items} filter={(choice, typed) => chosen || startsWith(choice, typed)} />;
+  const { startsWith, contains } = useFilter({ sensitivity: "base" });
+  const { choices, text } = props;
+  const chosen = choices.includes(text);
+  const first = chosen || !text ? [] : choices.filter((choice) => startsWith(choice, text));
+  const items = [...first, ...choices.filter((choice) => !first.includes(choice))].map((value) => ({
+    value,
+    shown: "",
+    id: null,
+  }));
+  return <Combo {...props} items={items} filter={(choice, typed) => chosen || contains(choice, typed)} />;
 }
 
 /** What hangs at a field follows it when lines above come or go: it is placed anew whenever the window changes its size. */
@@ -103,7 +109,7 @@ export function Combo({ id, text, type, field, aria, items, filter, asked }: Com
           items={items.map((item) => ({ ...item, id: item.value }))}
           selectionMode="none"
           onAction={(choice) => choose(String(choice))}
-          renderEmptyState={() => <p className="px-2 py-1 text-soft">Nothing on the list begins so.</p>}
+          renderEmptyState={() => <p className="px-2 py-1 text-soft">Nothing on the list has that in it.</p>}
         >
           {(choice) => (
             <ListBoxItem textValue={choice.id} onMouseDown={(e) => e.preventDefault()}>

@@ -102,7 +102,7 @@ export const FieldView = memo(function FieldView(props: Props) {
       )}
       {was !== undefined && (
         <p id={`was-${field.column}`} className="say was">
-          was {was || "empty"} <kbd>Esc</kbd>
+          was {was || "empty"} {!shut && <kbd>Esc</kbd>}
         </p>
       )}
       {field.help && !asking && (

@@ -145,7 +145,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
               : `Bring in ${counted(report.added, "row", "rows")}`}
         </button>
         <button type="button" className="btn" onClick={() => navigate(`/tables/${path.table}`)}>
-          Give up
+          Cancel
         </button>
         {open.length > 0 && (
           <p className="font-medium text-weld">

@@ -66,7 +66,7 @@ export function Goes({ report, columns, change }: Props) {
             onChange={(e) => change({ ...now(), doubles: e.target.value as Schemas["IntoDoubles"] })}
           >
             <option value="skip">left out</option>
-            <option value="replace">put over the record</option>
+            <option value="replace">replace the record</option>
             <option value="refuse">in the way of all</option>
           </select>
         </label>

@@ -151,7 +151,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
           className="btn"
           onClick={() => (load.isPending ? giveUp() : navigate("/tables/new"))}
         >
-          Give up
+          Cancel
         </button>
         {open.length > 0 && (
           <p className="font-medium text-weld">

@@ -72,7 +72,7 @@ export function GroupsList() {
                       )
                     }
                   >
-                    Take away<span className="sr-only"> {group.title}</span>
+                    Delete<span className="sr-only"> {group.title}</span>
                   </button>
                 )}
               </td>

@@ -65,7 +65,7 @@ function Password() {
       )}
       <div className="grid gap-3 sm:grid-cols-2">
         <label className="grid gap-1">
-          The one you have
+          Current password
           <input
             className="entry"
             type="password"
@@ -75,7 +75,7 @@ function Password() {
           />
         </label>
         <label className="grid gap-1">
-          The new one
+          New password
           <input
             className="entry"
             type="password"

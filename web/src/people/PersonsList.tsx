@@ -181,7 +181,7 @@ function PersonForm({ person, close, done, invited }: FormProps) {
         </fieldset>
         <div className="flex flex-wrap gap-2">
           <button type="submit" className="btn go">
-            {person ? "Keep" : "Invite"} <kbd>Enter</kbd>
+            {person ? "Save" : "Invite"} <kbd>Enter</kbd>
           </button>
           {person && (
             <>
@@ -189,10 +189,10 @@ function PersonForm({ person, close, done, invited }: FormProps) {
                 Invite again
               </button>
               <button type="button" className="btn" onClick={() => stop(!person.stopped)}>
-                {person.stopped ? "Let in again" : "Stop at once"}
+                {person.stopped ? "Unblock sign-in" : "Block sign-in"}
               </button>
               <button type="button" className="btn quiet" onClick={remove}>
-                Take away
+                Delete
               </button>
             </>
           )}

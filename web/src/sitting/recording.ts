@@ -6,6 +6,7 @@ import {
   type StoredRecord,
   type SeenTable as Table,
 } from "../api/client";
+import { outdated } from "../entry/derived";
 import type { EntryState } from "../entry/entry";
 import type { Typed } from "../entry/outbox";
 import type { Sitting } from "../entry/sitting";
@@ -42,7 +43,7 @@ export class Recording extends Subscribable<{ conflict: Conflict | undefined }> 
     const sent = entry.snapshot();
     const { record } = sent;
     if (!record) return false;
-    if (!entry.dirty) {
+    if (!entry.dirty && Object.keys(outdated(this.form, this.table, sent)).length === 0) {
       say(`Nothing is changed in row ${record.row}.`);
       return true;
     }

@@ -96,7 +96,7 @@ export function WorkPage() {
             )}`}
             download
           >
-            Take away as CSV
+            Export as CSV
           </a>
         )}
       </header>

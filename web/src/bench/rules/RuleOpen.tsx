@@ -65,7 +65,7 @@ export function RuleOpen({ bench, table, ruleKey, change, go }: Props) {
             go(undefined);
           }}
         >
-          <X size={14} aria-hidden="true" /> Take it away
+          <X size={14} aria-hidden="true" /> Delete
         </button>
       </span>
     </div>

@@ -195,7 +195,7 @@ export function RulesPane({ bench, table }: Props) {
                                 className="btn small danger justify-self-start"
                                 onClick={() => remove(each.key)}
                               >
-                                Take it away
+                                Delete
                               </button>
                             </div>
                           ) : (

@@ -229,10 +229,10 @@ class AccessibilityTest {
         assertThat(page.getByText("can't be read as a whole number")).isVisible();
         look(page, "lines");
         keys.press("ArrowUp", "Control+Delete", "Control+Enter");
-        assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+        assertThat(page.getByRole(AriaRole.ALERT)).isVisible();
         Keys.still(page);
         look(page, "what asks on lines");
-        keys.press("Escape", "F1");
+        keys.press("Alt+b", "F1");
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("All the keys");
         Keys.still(page);
         look(page, "the keys of lines");

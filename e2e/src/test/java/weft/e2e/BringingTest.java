@@ -63,7 +63,7 @@ class BringingTest {
         keys.press("Space");
         assertThat(region("What it comes to")).containsText("2 rows are new of 3");
         assertThat(region("What it comes to")).containsText("1 row is there already, and left out.");
-        there.getByLabel("Then it is").selectOption("put over the record");
+        there.getByLabel("Then it is").selectOption("replace the record");
         var go = page.getByRole(
                 AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Bring in 2 rows and change 1 record"));
         go.press("Enter");

@@ -169,7 +169,7 @@ class CoordinatorTest extends Coordinator {
         var csv = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("as CSV"));
         csv.focus();
         keys.press("Enter");
-        button("Give up").press("Enter");
+        button("Cancel").press("Enter");
         says("The export was given up.");
         assertThat(csv).isVisible();
     }

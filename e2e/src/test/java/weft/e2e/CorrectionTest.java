@@ -186,7 +186,7 @@ class CorrectionTest extends Coordinator {
         assertThat(page.getByText("350 selected")).isVisible();
         keys.press("Delete", "Tab", "Enter");
         page.waitForCondition(() -> !held.isEmpty());
-        button("Give up").press("Enter");
+        button("Cancel").press("Enter");
         held.forEach(Route::resume);
         says("removed.");
         assertThat(Running.api("/api/tables/clears").get("rows").asInt()).isBetween(1, 349);

@@ -86,8 +86,8 @@ class DoorsTest {
         builder.getByLabel("Minutes in which own entries may be taken back").fill("30");
         var link = builder.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("Log a call"));
         assertThat(link).containsText("Desk · add only · no record is shown");
-        var picture =
-                builder.getByRole(AriaRole.COMPLEMENTARY, new GetByRoleOptions().setName("What one sees by this door"));
+        var picture = builder.getByRole(
+                AriaRole.COMPLEMENTARY, new GetByRoleOptions().setName("What people see by this door"));
         assertThat(picture).containsText("Left out: Private");
         assertThat(picture.getByLabel("Taken by")).hasValue("Odile Marsh");
 

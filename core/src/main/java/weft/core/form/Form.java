@@ -2,6 +2,7 @@ package weft.core.form;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import weft.core.find.Sort;
@@ -137,6 +138,17 @@ public record Form(
     public Form withFields(UnaryOperator<Field> change) {
         return withSections(section -> section.with(section.items().stream()
                 .map(item -> item instanceof Field field ? change.apply(field) : item)
+                .toList()));
+    }
+
+    /** The same with only those fields and values of columns that are so. */
+    public Form showing(Predicate<String> columns) {
+        return withSections(section -> section.with(section.items().stream()
+                .filter(item -> switch (item) {
+                    case Field field -> columns.test(field.column());
+                    case Calculated shown -> columns.test(shown.column());
+                    case Words _, Picture _, Button _, FormLines _ -> true;
+                })
                 .toList()));
     }
 

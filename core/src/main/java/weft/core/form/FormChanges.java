@@ -116,8 +116,8 @@ public final class FormChanges {
         if (before.leaving() != after.leaving()) {
             changes.add(settings(
                     after.leaving() == Form.Leaving.SAVES
-                            ? "A changed record is saved when one moves on"
-                            : "One is asked about a changed record when one moves on"));
+                            ? "A changed record is saved when you move on"
+                            : "You are asked about a changed record when you move on"));
         }
         if (!before.order().equals(after.order())) {
             changes.add(settings("Records come in another order"));

@@ -21,6 +21,7 @@ import weft.core.table.Table;
 import weft.core.table.TableProposal;
 import weft.server.http.Problem;
 import weft.server.people.AuditTrail;
+import weft.store.form.Forms;
 import weft.store.people.Audit.Deed;
 import weft.store.table.Columns;
 import weft.store.table.StoredTable;
@@ -32,11 +33,13 @@ class ColumnsApi {
 
     private final Columns columns;
     private final Tables tables;
+    private final Forms forms;
     private final AuditTrail told;
 
-    ColumnsApi(Columns columns, Tables tables, AuditTrail told) {
+    ColumnsApi(Columns columns, Tables tables, Forms forms, AuditTrail told) {
         this.columns = columns;
         this.tables = tables;
+        this.forms = forms;
         this.told = told;
     }
 
@@ -91,6 +94,14 @@ class ColumnsApi {
 
     private Optional<Table> table(String name) {
         return tables.find(name).map(StoredTable::definition);
+    }
+
+    /** The published forms, by title, in which something shows a column or speaks of it. */
+    record ColumnUsed(List<String> forms) {}
+
+    @GetMapping("/api/tables/{table}/columns/{column}/used")
+    ColumnUsed used(StoredTable table, @PathVariable String column) {
+        return new ColumnUsed(forms.using(table.definition().name(), column));
     }
 
     @DeleteMapping("/api/tables/{table}/columns/{column}")

@@ -217,6 +217,21 @@ class BenchApiTest {
     }
 
     @Test
+    void aRemovedColumnIsToldBeforeAndItsFieldHiddenWhereFormsGoOn() {
+        var form = form("bench_removed", "{\"title\":\"Site\"},{\"title\":\"pH\",\"required\":true}");
+        var path = "/api/tables/bench_removed/columns/";
+        assertThat(get(path + "ph/used").json().at("/forms/0").asString()).isEqualTo("Bench removed");
+        assertThat(send("DELETE", path + "ph", "").status()).isEqualTo(204);
+        assertThat(get("/api/doors/" + form + "/published").http().body())
+                .contains("\"column\":\"site\"")
+                .doesNotContain("\"column\":\"ph\"");
+        assertThat(post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"QB-03\"}}")
+                        .status())
+                .isEqualTo(201);
+        assertThat(get("/api/forms/" + form + "/bench").http().body()).contains("\"gone ph\"");
+    }
+
+    @Test
     void aTableIsDeletedOnlyByItsTitle() {
         form("bench_deleted", "{\"title\":\"pH\"}");
         var path = "/api/tables/bench_deleted";

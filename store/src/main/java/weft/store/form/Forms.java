@@ -177,7 +177,7 @@ public final class Forms {
                 .on(FORM_VERSION.FORM_ID.eq(FORM.ID))
                 .and(FORM_VERSION.VERSION.eq(FORM.PUBLISHED_VERSION))
                 .where(FORM.ID.eq(id))
-                .fetchOptional(row -> new Document(row.value1(), current(row.value2()), row.value3()));
+                .fetchOptional(row -> new Document(row.value1(), standing(row.value2()), row.value3()));
     }
 
     /** A certain published document, or empty when there is none. */
@@ -186,7 +186,7 @@ public final class Forms {
                 .from(FORM_VERSION)
                 .where(FORM_VERSION.FORM_ID.eq(id))
                 .and(FORM_VERSION.VERSION.eq(version))
-                .fetchOptional(row -> new Document(version, current(row.value1())));
+                .fetchOptional(row -> new Document(version, standing(row.value1())));
     }
 
     /** The published versions of a form, the latest first. */
@@ -211,6 +211,26 @@ public final class Forms {
                 .find(form.table())
                 .map(table -> form.following(table.definition()))
                 .orElse(form);
+    }
+
+    /** The same without what shows a column that the table has no more: a form goes on where a column was removed. */
+    private Form standing(JSON document) {
+        var form = current(document);
+        return new Tables(sql)
+                .find(form.table())
+                .map(table ->
+                        form.showing(column -> table.definition().column(column).isPresent()))
+                .orElse(form);
+    }
+
+    /** The titles of the published forms on a table that are in use and show that column, or have a rule that speaks of it. */
+    public List<String> using(String table, String column) {
+        return publishedOn(table).stream()
+                .filter(form ->
+                        form.fieldOf(column).isPresent() || form.rules().marks().containsKey(column))
+                .map(Form::title)
+                .sorted()
+                .toList();
     }
 
     /** The latest published forms on a table that are in use. */

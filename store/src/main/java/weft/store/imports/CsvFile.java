@@ -13,10 +13,12 @@ import java.io.Reader;
 import java.nio.charset.Charset;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import weft.core.value.SpreadsheetGuard;
 
 /**
  * How a file of comma-separated values is written: RFC 4180, with the separators and character sets that spreadsheets
@@ -100,7 +102,7 @@ record CsvFile(Charset charset, char separator) implements RowFile {
                 if (record.getStartingLineNumber() == 1 && names(record)) {
                     continue;
                 }
-                var row = new Row(record.getStartingLineNumber(), record.getFields());
+                var row = new Row(record.getStartingLineNumber(), bare(record.getFields()));
                 if (!row.blank()) {
                     taker.take(row);
                 }
@@ -164,5 +166,10 @@ record CsvFile(Charset charset, char separator) implements RowFile {
             reader.unread(first);
         }
         return reader;
+    }
+
+    /** The cells without the apostrophes that an export puts before what a spreadsheet would run. */
+    private static List<String> bare(List<String> cells) {
+        return cells.stream().map(SpreadsheetGuard::bare).toList();
     }
 }

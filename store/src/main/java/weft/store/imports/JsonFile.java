@@ -11,8 +11,10 @@ import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
 import tools.jackson.core.StreamReadFeature;
+import tools.jackson.core.TreeNode;
 import tools.jackson.core.exc.UnexpectedEndOfInputException;
 import tools.jackson.core.json.JsonFactory;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import weft.core.table.TableProposal;
 
@@ -115,10 +117,19 @@ record JsonFile() implements RowFile {
                         case VALUE_TRUE -> "yes";
                         case VALUE_FALSE -> "no";
                         case VALUE_NUMBER_INT, VALUE_NUMBER_FLOAT -> CellText.number(json.getString());
-                        case START_OBJECT, START_ARRAY -> json.readValueAsTree().toString();
+                        case START_OBJECT, START_ARRAY -> structure(json.readValueAsTree());
                         default -> json.getString();
                     });
         }
         return members;
+    }
+
+    /** A link as exports have it is what its record is called, with its row, so that it leads there again; else as it is spelled. */
+    private static String structure(TreeNode tree) {
+        return tree instanceof JsonNode node
+                        && node.path("shown").isString()
+                        && node.path("row").isIntegralNumber()
+                ? node.get("shown").asString() + " (row " + node.get("row").asLong() + ")"
+                : tree.toString();
     }
 }

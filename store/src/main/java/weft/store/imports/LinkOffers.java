@@ -11,7 +11,6 @@ import weft.core.guess.Guess;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.core.value.NormalText;
-import weft.core.value.SpreadsheetGuard;
 import weft.store.imports.ImportColumn.Offer;
 import weft.store.table.ColumnSql;
 import weft.store.table.StoredTable;
@@ -74,7 +73,7 @@ final class LinkOffers {
         }
         for (int at = 0; at < alive.size() && at < row.cells().size(); at++) {
             if (!alive.get(at).isEmpty()) {
-                var value = NormalText.of(SpreadsheetGuard.bare(row.cells().get(at)));
+                var value = NormalText.of(row.cells().get(at));
                 if (!value.isEmpty()) {
                     block.get(at).add(value);
                 }

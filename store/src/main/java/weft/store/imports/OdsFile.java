@@ -254,7 +254,7 @@ record OdsFile(int sheet) implements RowFile {
             var shown = text();
             return switch (type == null ? "" : type) {
                 case "float", "percentage", "currency" -> number == null ? shown : CellText.number(number);
-                case "date" -> date == null ? shown : date;
+                case "date" -> date == null ? shown : CellText.stamp(date);
                 case "time" -> time == null ? shown : CellText.time(time, shown);
                 case "boolean" -> yes == null ? shown : yes.equals("true") ? "yes" : "no";
                 default -> string == null ? shown : string;

@@ -11,7 +11,6 @@ import weft.core.table.Column;
 import weft.core.value.NormalText;
 import weft.core.value.Order;
 import weft.core.value.Reading;
-import weft.core.value.SpreadsheetGuard;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
 
@@ -81,9 +80,8 @@ final class RowReader {
 
     private Value value(int i, String cell, long line, MisfitTaker misfits) {
         var column = columns.get(i).column();
-        var bare = column.type().isText() || column.link().isPresent() ? SpreadsheetGuard.bare(cell) : cell;
         var reading = new Links(stored, columns.get(i).conventions())
-                .meant(column, readers.get(i).read(column.kind(), bare), Value.EMPTY);
+                .meant(column, readers.get(i).read(column.kind(), cell), Value.EMPTY);
         if (reading instanceof Reading.Refused(var refusal)) {
             misfits.take(new Misfit(line, column.name(), cell, refusal.words()));
             return Value.EMPTY;

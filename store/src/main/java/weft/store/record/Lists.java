@@ -41,7 +41,7 @@ public final class Lists {
     public record Choice(String value, String shown, OptionalLong record) {}
 
     /**
-     * Those of the list that begin with what is typed, or have it in what is shown beside them, in order.
+     * Those of the list that have what is typed in them, or in what is shown beside them, in order; those that begin so first.
      *
      * @param table the table that the list comes from
      * @param values of the entry, for what the list depends on
@@ -62,14 +62,15 @@ public final class Lists {
         if (!typed.isBlank()) {
             var words = typed.strip();
             conditions.add(value.cast(String.class)
-                    .startsWithIgnoreCase(words)
+                    .containsIgnoreCase(words)
                     .or(shown.cast(String.class).containsIgnoreCase(words)));
         }
+        var begins = value.cast(String.class).startsWithIgnoreCase(typed.strip());
         return sql.select(value, DSL.min(shown.cast(String.class)))
                 .from(DSL.table(table.sqlName()))
                 .where(conditions)
                 .groupBy(value)
-                .orderBy(value)
+                .orderBy(DSL.field(begins).desc(), value.asc())
                 .limit(most)
                 .fetch(row -> new Choice(
                         ColumnSql.value(row.get(0)).plain(),

@@ -84,9 +84,13 @@ public final class LinkSql {
         return DSL.field(DSL.select(WORDS).from(records(link)).where(ID.eq(linking(column))));
     }
 
-    /** Whether the words of the record that a column links to are so; no link has any. */
+    /** Whether the words of the record that a column links to are so, all of them or one of its values; no link has any. */
     public static Condition called(Column column, UnaryCondition so) {
-        return linksTo(column, so.of(WORDS));
+        var one = field(name("_to_one"), SQLDataType.CLOB);
+        var each = DSL.selectOne()
+                .from(DSL.table("unnest({0}) as {1}", EACH, DSL.name("_to_one")))
+                .where(so.of(one));
+        return linksTo(column, so.of(WORDS).or(DSL.exists(each)));
     }
 
     /** Whether the record that a column links to is called just that, by all its words or by one of its values. */

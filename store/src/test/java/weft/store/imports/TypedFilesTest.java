@@ -322,4 +322,28 @@ class TypedFilesTest {
                         .toList())
                 .isEqualTo(rows(fromSheet));
     }
+
+    @Test
+    void whatAFileSaysItselfIsTakenAsItStands() throws IOException {
+        var json = bring("""
+                [{"site": "'=1+1", "sample": {"id": 7, "row": 3, "shown": "S-1, Mill"}},
+                 {"site": "'-x", "sample": null}]""");
+        assertThat(rows(json)).containsExactly(List.of("'=1+1", "S-1, Mill (row 3)"), List.of("'-x", ""));
+        assertThat(rows(bring("site\n'=1+1\n''=x\n'plain\n")))
+                .containsExactly(List.of("=1+1"), List.of("'=x"), List.of("'plain"));
+        var stamps = bring(document("<table:table table:name=\"a\">"
+                + row(cell("day"), cell("at"))
+                + row(date("2026-08-01T00:00:00"), date("2026-08-01T10:15:29.999999977"))
+                + row(date("2026-08-02"), date("2026-08-02T07:00:00.000"))
+                + "</table:table>"));
+        assertThat(types(stamps)).containsExactly("date", "datetime");
+        assertThat(rows(stamps))
+                .containsExactly(
+                        List.of("2026-08-01", "2026-08-01T10:15:30"), List.of("2026-08-02", "2026-08-02T07:00:00"));
+    }
+
+    private static String date(String value) {
+        return "<table:table-cell office:value-type=\"date\" office:date-value=\"" + value
+                + "\"><text:p>x</text:p></table:table-cell>";
+    }
 }

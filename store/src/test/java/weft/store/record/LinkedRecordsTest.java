@@ -377,4 +377,13 @@ class LinkedRecordsTest {
                 .singleElement()
                 .satisfies(misfit -> assertThat(misfit.message()).contains("has no record “S-99”"));
     }
+
+    @Test
+    void aLinkIsFoundByHowAnyOfItsWordsBegin() {
+        count("worm", 2);
+        count("mayfly", 1);
+        for (var asked : List.of("mill*", "*lower", "s-2*", "*ill, l*")) {
+            assertThat(found(asked)).as(asked).containsExactly("worm");
+        }
+    }
 }
