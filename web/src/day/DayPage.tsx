@@ -3,6 +3,8 @@ import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { doorsQuery } from "../api/queries";
+import { unanswered } from "../entry/outbox";
 import { deskFinding, just } from "../find/address";
 import { Trouble } from "../ui/Trouble";
 import "./day.css";
@@ -27,6 +29,8 @@ const count = (times: number) => times.toLocaleString("en");
 /** What a day begins with: what came in, what waits, what was changed and removed, since one last looked. */
 export function DayPage() {
   const came = useQuery(dayQuery);
+  const doors = useQuery(doorsQuery).data ?? [];
+  const open = doors.map((door) => ({ door, many: unanswered(door.id) })).filter(({ many }) => many > 0);
   const queries = useQueryClient();
   const day = came.data;
   const done = useRef<HTMLButtonElement>(null);
@@ -58,7 +62,21 @@ export function DayPage() {
       </header>
       <div className="overflow-auto p-5">
         <Trouble error={came.error} />
-        {day?.doors.length === 0 && (
+        {open.length > 0 && (
+          <p className="box mb-4 max-w-prose p-4">
+            Not saved yet, and kept in this browser:{" "}
+            {open.map(({ door, many }, at) => (
+              <span key={door.id}>
+                {at > 0 && ", "}
+                <Link className="text-indigo underline underline-offset-2" to={`/d/${door.id}`}>
+                  {many === 1 ? "1 entry" : `${count(many)} entries`} at {door.title}
+                </Link>
+              </span>
+            ))}
+            .
+          </p>
+        )}
+        {day?.doors.length === 0 && open.length === 0 && (
           <p className="box max-w-prose p-4">Nothing came in since, and nothing waits for you.</p>
         )}
         <ul className="day-doors">

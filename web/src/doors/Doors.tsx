@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Door } from "../api/client";
 import { doorsQuery } from "../api/queries";
+import { unanswered } from "../entry/outbox";
 import { builds, sessionQuery } from "../people/session";
 import { twiceQuery } from "../twice/twiceQuery";
 import { Trouble } from "../ui/Trouble";
@@ -94,7 +95,12 @@ export function Doors() {
 function MoreWays({ door }: { door: Door }) {
   const waits = useQuery({ ...twiceQuery(door.id), enabled: !!door.twice }).data;
   if (door.byLink) return null;
+  const open = unanswered(door.id);
   const ways = [
+    open > 0 && {
+      to: "",
+      words: open === 1 ? "1 entry is not saved yet" : `${open} entries are not saved yet`,
+    },
     waits?.keys && {
       to: "twice",
       words: `Second keying${waits.waiting > 0 ? `: ${waits.waiting} wait` : ""}`,

@@ -203,6 +203,9 @@ export function forgetStopped() {
       localStorage.removeItem(name);
 }
 
+/** How many entries of this keyer wait in this browser, by a door, to be answered or put right. */
+export const unanswered = (door: string) => kept(door).filter(({ state }) => state === "stopped").length;
+
 const place = (door: string, key: string) => `${mine("outgoing")}${door} ${key}`;
 
 function kept(door: string): Outgoing[] {

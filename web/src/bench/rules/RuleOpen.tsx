@@ -287,7 +287,7 @@ function ActionPieces({ action, set, bench, table }: ActionProps) {
         <>
           <TextPiece name="Question" value={action.text} set={(text) => set({ ...action, text })} />
           <Segments
-            name="Enter answers"
+            name="Usually"
             value={action.usual}
             choices={{ yes: "yes", no: "no", cancel: "cancel" }}
             set={(usual) => set({ ...action, usual })}

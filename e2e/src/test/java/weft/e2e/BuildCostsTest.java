@@ -175,11 +175,11 @@ class BuildCostsTest {
                 "no overlap from From to To for one Tag",
                 "At needs Day",
                 "From is 1/1/2015 0:00 to 12/31/2100 23:59",
-                "once saved: ask \"Confirm?\" yes, no or cancel, Enter is no",
+                "once saved: ask \"Confirm?\" yes, no or cancel, usually no",
                 "once saved: send to {e_mail} \"Booked\"");
         reads("no overlap from From to To for one Tag");
         reads("stops unless From is between 1/1/2015 0:00 and 12/31/2100 23:59");
-        reads("Enter is no");
+        reads("usually no");
         published(effort, "booking", 110);
     }
 

@@ -121,7 +121,7 @@ class SentencesTest {
         bench("giving");
         page.context().grantPermissions(java.util.List.of("clipboard-read", "clipboard-write"));
         var typed = "At needs Taken on\nTaken on begins as today()\nDepth is at most 50\n"
-                + "once saved: ask \"Send it?\" yes, no or cancel, Enter is no\nno two alike in Site, Taken on, At";
+                + "once saved: ask \"Send it?\" yes, no or cancel, usually no\nno two alike in Site, Taken on, At";
         paste(typed);
         keys.press("Enter");
         assertThat(page.getByText("5 rules are made.")).isVisible();

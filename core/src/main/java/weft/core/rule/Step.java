@@ -61,7 +61,7 @@ public record Step(String onlyIf, Action action) {
      * Asks. A yes goes on, a no leaves out the next step, and cancel gives up: nothing is saved.
      *
      * @param id names the question within its form
-     * @param usual what Enter answers
+     * @param usual the answer that is drawn first
      */
     public record Ask(String id, String text, Reply usual) implements Action {}
 

@@ -376,7 +376,7 @@ final class SentenceWriter {
             case Step.Ask(var _, var text, var usual) -> {
                 asks("ask ");
                 add(Role.TEXT, Quotes.quote(text));
-                words(" yes, no or cancel, Enter is " + word(usual));
+                words(" yes, no or cancel, usually " + word(usual));
             }
         }
     }

@@ -82,7 +82,7 @@ final class StepReader {
         if (scan.word("yes, no or cancel")) {
             scan.need(scan.sign(","));
         }
-        if (!scan.word("Enter is")) {
+        if (!scan.word("usually")) {
             return new Step.Ask("", text, Step.Reply.YES);
         }
         for (var reply : Step.Reply.values()) {

@@ -59,7 +59,7 @@ class SentencesTest {
             Cost is needed if status = "done" -> Cost is needed if status = "done"
             Number is numbered S-{year}-{0000} -> Number is numbered S-{year}-{0000}
             once saved, if needs_follow_up: add to incidents with site = site_code, sample = number -> once saved, if needs_follow_up: add to incidents with site = site_code, sample = number
-            once saved: ask "Send a confirmation?" yes, no or cancel, Enter is no -> once saved: ask "Send a confirmation?" yes, no or cancel, Enter is no
+            once saved: ask "Send a confirmation?" yes, no or cancel, usually no -> once saved: ask "Send a confirmation?" yes, no or cancel, usually no
             once saved: send to {e_mail} "Your booking" "Dear {taken_by},\\nthank you." -> once saved: send to {e_mail} "Your booking" "Dear {taken_by},\\nthank you."
             once changed: change sites where code = code with name = site_name, river = "x, y" -> once changed: change sites where code = code with name = site_name, river = "x, y"
             when Send it is pressed: open Bookings of kit with tag = code -> when Send it is pressed: open bookings with tag = code

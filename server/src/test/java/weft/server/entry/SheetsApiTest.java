@@ -307,13 +307,23 @@ class SheetsApiTest {
         assertThat(made.at("/values/total").asInt()).isEqualTo(7);
         var worm = made.at("/lines/counts/1");
         var door = "/api/doors/" + counts + "/records/" + worm.get("id").asLong();
-        assertThat(send("PUT", door, "{\"values\":{\"count\":\"40\"}}", "If-Match", "\"1\"")
+        assertThat(send(
+                                "PUT",
+                                door,
+                                "{\"values\":{\"sample\":\"S-9\",\"taxon\":\"worm\",\"count\":\"40\"}}",
+                                "If-Match",
+                                "\"1\"")
                         .status())
                 .isEqualTo(200);
         var id = made.get("id").asLong();
         var read = post("/api/doors/" + samples + "/assess", "{\"values\":{\"number\":\"S-9\"},\"record\":" + id + "}");
         assertThat(read.json().at("/values/total").asInt()).isEqualTo(43);
-        var stored = send("PUT", "/api/doors/" + samples + "/records/" + id, "{\"values\":{}}", "If-Match", "\"1\"");
+        var stored = send(
+                "PUT",
+                "/api/doors/" + samples + "/records/" + id,
+                "{\"values\":{\"number\":\"S-9\"}}",
+                "If-Match",
+                "\"1\"");
         assertThat(stored.json().at("/values/total").asInt()).isEqualTo(43);
         assertThat(stored.json().get("version").asInt()).isEqualTo(2);
     }
