@@ -9,8 +9,8 @@ keyed as (
   from moved)
 update records.samples s set _entered_at = k.at, _entered_by = k.by from keyed k where k._id = s._id;
 
-insert into weft.history (table_id, record_id, row_no, version, action, at, by, after)
-select t.id, s._id, s._row, 1, 'saved', s._entered_at, s._entered_by, weft.values_json(t.id, to_jsonb(s))
+insert into weft.history (table_id, record_id, row_no, version, action, at, by, form_id, after)
+select t.id, s._id, s._row, 1, 'saved', s._entered_at, s._entered_by, 'samples', weft.values_json(t.id, to_jsonb(s))
 from records.samples s, weft.table_def t
 where t.name = 'samples'
 order by s._entered_at, s._id;
