@@ -4,7 +4,7 @@ import { asks } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
 import type { DeskDoings } from "../sitting/useDesk";
 import { ago, hourly, inTwoLines } from "./trayWords";
-import { Waiting } from "./Waiting";
+import { heldOf, Waiting } from "./Waiting";
 
 /** So many are drawn at first, and so many more at each press: a long tray costs every key that is typed. */
 const DRAWN = 40;
@@ -30,12 +30,12 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
     }),
     [],
   );
-  const held = outgoing.filter(({ key, state }) => state !== "sending" && key !== desk.sitting.state.pending);
+  const held = heldOf(desk);
   const asked = outgoing.filter(({ state, findings }) => state === "stopped" && asks(findings)).length;
   return (
-    <aside className={`tray ${kept.length + held.length === 0 ? "empty" : ""}`} aria-label="This sitting">
+    <aside className={`tray ${kept.length + held.length === 0 ? "empty" : ""}`} aria-label="This session">
       <h2>
-        This sitting
+        This session
         <span>
           {kept.length} saved{rate ? ` · ${rate} an hour` : ""}
           {asked > 0 && ` · ${asked} asked about`}

@@ -5,7 +5,7 @@ import type { DeskDoings } from "../sitting/useDesk";
 import { inTwoLines } from "./trayWords";
 
 /** What waits: the oldest first, which the keys are for. What stands in the form is told there. */
-function heldOf({ sitting }: DeskDoings): Outgoing[] {
+export function heldOf({ sitting }: DeskDoings): Outgoing[] {
   const { outgoing, state } = sitting;
   return outgoing.filter((each) => each.state !== "sending" && each.key !== state.pending);
 }

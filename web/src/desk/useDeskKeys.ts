@@ -22,7 +22,7 @@ interface Doings {
   covered: boolean;
 }
 
-const MODIFIERS = new Set(["Shift", "Control", "Alt", "Meta", "AltGraph", "CapsLock", "Dead"]);
+const MODIFIERS = new Set(["Shift", "Control", "Alt", "Meta", "AltGraph", "CapsLock"]);
 
 /** The keys at the Desk. They are caught before any widget sees them, so that saving is the same everywhere. */
 export function useDeskKeys(form: Form, doings: Doings) {
@@ -83,10 +83,10 @@ export function useDeskKeys(form: Form, doings: Doings) {
     };
 
     /** What was sent or refused gives way to a key that is typed in the form, or nowhere. */
-    const giveWay = (e: KeyboardEvent, at: number): boolean => {
+    const giveWay = (e: KeyboardEvent): boolean => {
       const elsewhere = (e.target as HTMLElement).closest?.(".tray, .rail, .top, .rows-drawer, .refused");
       const { sitting } = latest.current.desk.sitting;
-      return (at >= 0 || (!elsewhere && sitting.snapshot().question !== undefined)) && sitting.giveWay();
+      return !elsewhere && sitting.giveWay();
     };
 
     const press = (button: FormButton) => {
@@ -123,10 +123,16 @@ export function useDeskKeys(form: Form, doings: Doings) {
         return column ? () => follow(column) : undefined;
       }
       if (e.altKey && key === "Backspace") return back;
+      // Who holds an answer's key down answers once.
+      if (answers(e) && e.repeat) return () => {};
       if (e.altKey && key === "y")
         return e.shiftKey ? desk.sitting.sitting.sayYesToAll : desk.sitting.sitting.sayYes;
       if (e.altKey && key === "z") return desk.sitting.sitting.sayNo;
-      if (e.altKey && key === "b") return () => desk.sitting.sitting.back() || desk.drafts.bringBackLatest();
+      if (e.altKey && key === "b")
+        return () => {
+          if (desk.find.asking) desk.find.leave();
+          if (!desk.sitting.sitting.back()) desk.drafts.bringBackLatest();
+        };
       if (e.altKey && key === "Delete") return remove;
       if (inRows(e)) return undefined;
       if (e.altKey && key === "ArrowUp") return () => asBefore(e);
@@ -140,7 +146,9 @@ export function useDeskKeys(form: Form, doings: Doings) {
       const { desk, covered } = latest.current;
       if (covered) return;
       let at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
-      if (!desk.find.asking && !MODIFIERS.has(e.key) && !answers(e) && giveWay(e, at)) {
+      if (!desk.find.asking && !MODIFIERS.has(e.key) && !answers(e) && giveWay(e)) {
+        // The field or the cell that was left is not to act on it.
+        e.stopPropagation();
         at = ids.indexOf(document.activeElement?.id ?? "");
       }
       const doing = anywhere(e);

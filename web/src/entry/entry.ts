@@ -497,7 +497,7 @@ export class Entry extends Subscribable<EntryState> {
   }
 
   /** An entry that was stopped stands in the form again, with what stopped it. */
-  stopped(typed: Typed, findings: Finding[], sent?: Record<string, Typed[]>) {
+  stopped(typed: Typed, findings: Finding[], sent?: Record<string, Typed[]>, chosen = this.state.chosen) {
     this.assessing.stop();
     const lines = sent
       ? Object.fromEntries(
@@ -506,6 +506,7 @@ export class Entry extends Subscribable<EntryState> {
       : this.state.lines;
     this.set({
       typed: this.only(typed),
+      chosen,
       lines,
       stops: findings.filter((finding) => !finding.lines),
       lineStops: stopsOf(lines, findings),

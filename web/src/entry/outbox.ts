@@ -101,16 +101,31 @@ export class Outbox extends Subscribable<Outgoing[]> {
     return outgoing;
   }
 
-  /** Sends what was asked about once more, with those answers, under the same key. */
-  answer(key: string, answers: Typed) {
+  /** Sends what was asked about once more, with those answers, under the same key; says whether it waited for them still. */
+  answer(key: string, answers: Typed): boolean {
     const asked = this.state.find((each) => each.key === key);
-    if (asked?.state !== "stopped") return;
+    if (asked?.state !== "stopped" || !this.still(key)) return false;
     this.update(key, { state: "sending", findings: [], answers: { ...asked.answers, ...answers } });
     this.delivery.wake();
     this.drain();
+    return true;
   }
 
-  /** Takes an entry out, to be mended in the form. */
+  /** Takes an entry out, to be mended in the form; says whether it waited still. */
+  take(key: string): boolean {
+    const there = this.still(key);
+    this.remove(key);
+    return there;
+  }
+
+  /** Whether it waits still: another window of the same browser may have seen to it. */
+  private still(key: string): boolean {
+    const there = localStorage.getItem(place(this.door, key)) !== null;
+    if (!there) this.remove(key);
+    return there;
+  }
+
+  /** Takes an entry out. */
   remove(key: string) {
     localStorage.removeItem(place(this.door, key));
     this.become(this.state.filter((each) => each.key !== key));

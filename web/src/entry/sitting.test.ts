@@ -185,6 +185,24 @@ describe("a sitting", () => {
     expect(new Set(sent.filter((each) => each.key).map((each) => each.key)).size).toBe(4);
   });
 
+  it("leaves alone what another window of the browser has seen to", async () => {
+    const sent = answers(() => stopped("ask"));
+    begin();
+    key("QB-03");
+    sitting.save();
+    await pass(50);
+    const [asked] = sitting.outbox.snapshot();
+    for (const name of Object.keys(localStorage))
+      if (name.endsWith(asked?.key ?? "-")) localStorage.removeItem(name);
+    key("QB-04");
+    sitting.sayYes();
+    await sitting.reopen(asked as Outgoing);
+    await pass(50);
+    expect(entries(sent)).toEqual(["QB-03"]);
+    expect(typed().site ?? "").toBe("");
+    expect(sitting.outbox.snapshot().map((each) => each.typed.site)).toEqual(["QB-04"]);
+  });
+
   it("knows beforehand what must be filled, and asks nobody for it", async () => {
     const wanting = { ...stop("ph", "Fill in PH."), code: "required" as const };
     const sent = server(({ path }) =>

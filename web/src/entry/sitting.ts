@@ -57,6 +57,7 @@ interface SittingState {
 }
 
 const KEPT = 1_000;
+const ELSEWHERE = "That entry was seen to in another window.";
 const STILL: Hands = {
   draw: (change) => change(),
   focus: () => {},
@@ -101,8 +102,8 @@ export class Sitting extends Subscribable<SittingState> {
   begin(): () => void {
     this.outbox.start({ saved: this.saved, stopped: this.stopped, waiting: this.delayed });
     // What was cleared is kept for its sitting only.
-    for (const { key, state, left } of this.outbox.snapshot())
-      if (state === "aside" && !left) this.outbox.remove(key);
+    for (const { key, state, left, findings } of this.outbox.snapshot())
+      if (state === "aside" && !left && findings.length === 0) this.outbox.remove(key);
     this.begun = true;
     this.entry.learnWanting();
     this.focusFirst();
@@ -289,7 +290,7 @@ export class Sitting extends Subscribable<SittingState> {
 
   private answerWith(asked: Outgoing, answers: Typed) {
     this.settled();
-    this.outbox.answer(asked.key, answers);
+    if (!this.outbox.answer(asked.key, answers)) this.say(ELSEWHERE, "wait");
   }
 
   /** Back to what is in the way: of the entry in the form, else of the oldest that waits. Says whether there is one. */
@@ -322,7 +323,7 @@ export class Sitting extends Subscribable<SittingState> {
   /** Takes an entry that waits back into the form; what is half typed there waits in its place. */
   reopen = async (waiting: Outgoing) => {
     if (!(await this.hands.free())) return;
-    if (!this.entry.blank && !this.entry.snapshot().pending) this.putAside(false);
+    if (!this.entry.blank && !this.entry.snapshot().pending) this.putAside(true);
     this.takeBack(waiting);
   };
 
@@ -370,11 +371,11 @@ export class Sitting extends Subscribable<SittingState> {
 
   /** What waited stands in the form, to be typed in, with the cursor where something is in its way. */
   private takeBack(waiting: Outgoing) {
-    const { key, typed, findings, lines } = waiting;
-    this.outbox.remove(key);
+    const { key, typed, findings, lines, chosen } = waiting;
+    if (!this.outbox.take(key)) return this.say(ELSEWHERE, "wait");
     this.hands.draw(() => {
       this.settled();
-      this.entry.stopped(typed, findings, lines ?? {});
+      this.entry.stopped(typed, findings, lines ?? {}, chosen);
     });
     this.toConcerned(findings);
     const beyond = this.entry.beyond(typed);

@@ -258,7 +258,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
             <kbd>{key}</kbd> {what}
           </span>
         ))}
-        {now.done > 0 && <span className="key">{now.done} keyed in this sitting</span>}
+        {now.done > 0 && <span className="key">{now.done} keyed in this session</span>}
         <span role="status" className={`said ${now.said.tone}`}>
           {now.said.text}
         </span>

@@ -105,7 +105,7 @@ class DoorsTest {
             keys.entry(caller, "hello").press("Enter");
             said(keyer, "Saved in row");
         }
-        var tray = keyer.getByRole(AriaRole.COMPLEMENTARY, new GetByRoleOptions().setName("This sitting"));
+        var tray = keyer.getByRole(AriaRole.COMPLEMENTARY, new GetByRoleOptions().setName("This session"));
         assertThat(tray).containsText("3 saved");
         tray.getByText("take back").first().press("Enter");
         said(keyer, "was taken back");

@@ -7,6 +7,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Page.GetByLabelOptions;
 import com.microsoft.playwright.Page.GetByRoleOptions;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.ArrayList;
 import java.util.List;
@@ -154,6 +155,26 @@ class SheetTest {
         keys.press("Alt+y");
         assertThat(said()).containsText("Saved in row");
         assertThat(caught("N-4")).containsExactly("leech 401");
+    }
+
+    @Test
+    void whoKeysOnFromTheLastLineKeysTheNextSheet() {
+        open("nets");
+        keys.type("N-8");
+        intoLines();
+        keys.entry("leech", "2");
+        var held = new ArrayList<Route>();
+        Interception.begins(page);
+        page.route("**/records", held::add, new Page.RouteOptions().setTimes(1));
+        // The answer is late, and the cursor stands in a line yet.
+        keys.press("Control+Enter").type("N-9").press("Tab").type("Ford");
+        page.waitForCondition(() -> !held.isEmpty());
+        held.getFirst().resume();
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("1 saved");
+        assertThat(page.getByLabel("Mesh").first()).hasValue("N-9");
+        assertThat(page.getByLabel("Spot").first()).hasValue("Ford");
+        assertThat(line(1)).not().containsText("N-9");
+        assertThat(caught("N-8")).containsExactly("leech 2");
     }
 
     @Test

@@ -121,7 +121,7 @@ class TwiceTest {
             said(page, "Number P-" + n + " is settled.");
         }
         assertThat(page.getByText("No paper waits for you here.")).isVisible();
-        assertThat(page.getByText(PAPERS + " keyed in this sitting")).isVisible();
+        assertThat(page.getByText(PAPERS + " keyed in this session")).isVisible();
         assertThat(Running.api("/api/doors/once_papers/records?where=_keyed:settled&where=number:P-7")
                         .at("/records/0/values/count")
                         .asString())
@@ -143,7 +143,7 @@ class TwiceTest {
                 page.keyboard().press("Enter");
             }
         }
-        assertThat(page.getByText(PAPERS + " keyed in this sitting")).isVisible();
+        assertThat(page.getByText(PAPERS + " keyed in this session")).isVisible();
         assertThat(Running.api("/api/doors/quick_papers/records?where=_keyed:settled")
                         .at("/total/count")
                         .asInt())

@@ -14,6 +14,8 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.DriverManager;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Comparator;
@@ -53,6 +55,15 @@ public final class TestServer implements BeforeAllCallback {
 
         public String header(String name) {
             return http.headers().firstValue(name).orElse("");
+        }
+    }
+
+    /** Another program does that to the database itself. */
+    public static void program(String sql) throws SQLException {
+        var postgres = database();
+        try (var connection = DriverManager.getConnection(postgres.url(), postgres.user(), postgres.password());
+                var statement = connection.createStatement()) {
+            statement.execute(sql);
         }
     }
 

@@ -55,6 +55,11 @@ public record FormLines(
         return this;
     }
 
+    /** The same with other fields. */
+    public FormLines with(List<Field> others) {
+        return new FormLines(id, label, table, by, others, blank, least, most, alike, belong, rules);
+    }
+
     /** The same with other rules of each line. */
     public FormLines ruled(Rules others) {
         return new FormLines(id, label, table, by, fields, blank, least, most, alike, belong, others);

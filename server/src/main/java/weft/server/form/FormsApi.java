@@ -112,7 +112,7 @@ public class FormsApi {
         if (!changed.form().id().equals(form) || !changed.form().table().equals(table)) {
             throw Problem.malformed("A form keeps its id and its table: " + form + " on " + table + ".");
         }
-        return answer(ResponseEntity.ok(), forms.change(revision, changed, person.name()));
+        return answer(ResponseEntity.ok(), forms.edit(revision, changed, person.name()));
     }
 
     /**

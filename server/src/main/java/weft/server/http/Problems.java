@@ -23,6 +23,7 @@ import org.springframework.web.servlet.mvc.method.annotation.ResponseEntityExcep
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import tools.jackson.databind.DatabindException;
 import tools.jackson.databind.exc.InvalidFormatException;
+import weft.core.door.Person;
 import weft.core.formula.Budget;
 import weft.core.table.Faults;
 import weft.core.value.Wire;
@@ -64,17 +65,18 @@ class Problems extends ResponseEntityExceptionHandler {
     @ExceptionHandler
     ProblemDetail changed(TableChanged changed) {
         var gone = tables.takenAway();
+        // What tables and columns there are is the builders' to know.
+        var named = Signed.person().filter(Person::builds).isPresent()
+                ? gone.stream().limit(SAID).map(Tables.TakenAway::words).collect(Collectors.joining(", "))
+                : "something that is needed here";
         return gone.isEmpty()
                 ? ProblemDetail.forStatusAndDetail(
                         HttpStatus.SERVICE_UNAVAILABLE,
                         "The table has just been changed. Nothing was written; try again.")
                 : ProblemDetail.forStatusAndDetail(
                         HttpStatus.CONFLICT,
-                        "Another program removed %s from the database. Nothing was written. Remove it in Tables too, or restore it in the database."
-                                .formatted(gone.stream()
-                                        .limit(SAID)
-                                        .map(Tables.TakenAway::words)
-                                        .collect(Collectors.joining(", "))));
+                        "Another program removed %s from the database. Nothing was written. A builder can remove it in Tables too, or restore it in the database."
+                                .formatted(named));
     }
 
     @ExceptionHandler

@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static weft.server.TestServer.form;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
+import static weft.server.TestServer.program;
 import static weft.server.TestServer.send;
 
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -17,14 +17,6 @@ import weft.server.TestServer.Answer;
 /** What nobody touches stays what it is to the last digit, and what once was comes back as it was. */
 @ExtendWith(TestServer.class)
 class KeptExactlyTest {
-
-    private static void program(String sql) throws SQLException {
-        var database = TestServer.database();
-        try (var connection = DriverManager.getConnection(database.url(), database.user(), database.password());
-                var statement = connection.createStatement()) {
-            statement.execute(sql);
-        }
-    }
 
     private static Answer change(String door, long id, String values, int seen) {
         return send(

@@ -3,9 +3,9 @@ package weft.server.table;
 import static org.assertj.core.api.Assertions.assertThat;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
+import static weft.server.TestServer.program;
 import static weft.server.TestServer.send;
 
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -19,7 +19,7 @@ class AdoptionsApiTest {
 
     @BeforeAll
     static void anotherProgramHasTables() throws SQLException {
-        other("create schema shop; create type shop.kind as enum ('low', 'high');"
+        program("create schema shop; create type shop.kind as enum ('low', 'high');"
                 + " create table shop.item (id int generated always as identity primary key, name varchar(5) not null unique,"
                 + "   kind shop.kind not null default 'low', cost numeric(4,1) check (cost >= 0.5), doc jsonb);"
                 + " insert into shop.item (name) values ('one');"
@@ -29,15 +29,7 @@ class AdoptionsApiTest {
 
     @AfterAll
     static void theyGo() throws SQLException {
-        other("drop schema shop cascade");
-    }
-
-    private static void other(String sql) throws SQLException {
-        var postgres = TestServer.database();
-        try (var connection = DriverManager.getConnection(postgres.url(), postgres.user(), postgres.password());
-                var statement = connection.createStatement()) {
-            statement.execute(sql);
-        }
+        program("drop schema shop cascade");
     }
 
     @Test
@@ -69,7 +61,7 @@ class AdoptionsApiTest {
                 .isEqualTo("{\"id\":2,\"name\":\"two\",\"kind\":\"low\",\"cost\":null,\"doc\":null}");
         var taken = post("/api/doors/goods/records", "{\"values\":{\"name\":\"two\"}}");
         assertThat(taken.json().get("findings").get(0).get("code").asString()).isEqualTo("unique");
-        other("update shop.item set cost = 2.5 where name = 'two'");
+        program("update shop.item set cost = 2.5 where name = 'two'");
         var address = "/api/doors/goods/records/" + saved.json().get("id").asLong();
         var change = "{\"values\":{\"name\":\"two\",\"kind\":\"high\"}}";
         assertThat(send("PUT", address, change, "If-Match", "\"1\"").status()).isEqualTo(412);
@@ -86,7 +78,7 @@ class AdoptionsApiTest {
         assertThat(send("PUT", "/api/tables/goods/columns/name", titled).status())
                 .isEqualTo(200);
         assertThat(send("DELETE", "/api/tables/goods?named=Goods", "").status()).isEqualTo(204);
-        other("insert into shop.item (name) values ('three')");
+        program("insert into shop.item (name) values ('three')");
     }
 
     @Test

@@ -283,12 +283,26 @@ public final class Forms {
         return sql.transactionResult(inner -> change(inner.dsl(), revision, form, by));
     }
 
-    /** The same within a transaction of the caller's. */
+    /**
+     * The same where its builder changed it. What it spells and was not changed follows when dates and numbers are typed another
+     * way from now on; an earlier version that is put back is spelled as it was.
+     *
+     * @throws StaleForm when that revision is not the latest, or the form is gone
+     */
+    public Document edit(int revision, FormDocument edited, String by) {
+        return sql.transactionResult(inner -> {
+            var within = inner.dsl();
+            var id = edited.form().id();
+            var before = new Forms(within).current(latest(within, id, revision).get(FORM.DOCUMENT));
+            return change(within, revision, respelled(within, before, edited), by);
+        });
+    }
+
+    /** The same as a change, within a transaction of the caller's. */
     static Document change(DSLContext within, int revision, FormDocument changed, String by) {
-        var now = latest(within, changed.form().id(), revision);
-        var before = new Forms(within).current(now.get(FORM.DOCUMENT));
-        var form = respelled(within, before, changed.form());
-        var document = JSON.valueOf(FormJson.write(form));
+        var form = changed.form();
+        var document = JSON.valueOf(changed.json());
+        var now = latest(within, form.id(), revision);
         int step = now.get(FORM.STEP);
         within.deleteFrom(FORM_STEP)
                 .where(FORM_STEP.FORM_ID.eq(form.id()))
@@ -300,11 +314,15 @@ public final class Forms {
         return new Document(revision + 1, form);
     }
 
-    private static Form respelled(DSLContext within, Form before, Form after) {
-        return new Tables(within)
-                .find(after.table())
-                .map(table -> RespelledForm.of(before, after, table.definition(), LocalDateTime.now()))
-                .orElse(after);
+    private static FormDocument respelled(DSLContext within, Form before, FormDocument edited) {
+        var after = edited.form();
+        return before.conventions().equals(after.conventions())
+                ? edited
+                : FormDocument.checked(RespelledForm.of(
+                        before,
+                        after,
+                        name -> new Tables(within).find(name).map(StoredTable::definition),
+                        LocalDateTime.now()));
     }
 
     /** Doors and finds ask what they asked, where the people of the form write otherwise from that version on. */

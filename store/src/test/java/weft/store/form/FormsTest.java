@@ -118,7 +118,7 @@ class FormsTest {
         finds.keep(form.id(), form.id(), new KeptFinds.NamedFind("sour", List.of("ph:6.5 to 7"), "", "row"), "Bram");
 
         var comma = new Conventions(Conventions.DayOrder.DAY_FIRST, Conventions.DecimalSign.COMMA);
-        var changed = forms.change(2, FormDocument.checked(ruled.written(comma)), "Bram");
+        var changed = forms.edit(2, FormDocument.checked(ruled.written(comma)), "Bram");
         assertThat(changed.form().rules().checks()).containsExactly(range.with(new Check.Range("ph", "6,5", "9")));
         assertThat(doors.find("acid").orElseThrow().door().view().where()).contains("ph:below 6.5");
 
