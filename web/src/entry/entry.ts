@@ -357,7 +357,21 @@ export class Entry extends Subscribable<EntryState> {
   /** What goes with the fields to the server. */
   get beside(): Beside {
     const { answers, chosen } = this.state;
-    return { answers, chosen, last: this.saved };
+    return { answers, chosen, seen: this.seen, last: this.saved };
+  }
+
+  /** What fills bring where something else is typed, as far as it was shown. */
+  private get seen(): Typed | undefined {
+    const { assessment, typed } = this.state;
+    const brought = (this.rules?.fills ?? []).flatMap(({ brings }) => brings.map(({ column }) => column));
+    const seen = brought.flatMap((column) => {
+      const field = assessment?.fields[column];
+      const shown = field?.source ?? (field?.origin === "filled" ? assessment?.values[column] : undefined);
+      return typed[column]?.trim() && (typeof shown === "string" || typeof shown === "number")
+        ? [[column, String(shown)] as const]
+        : [];
+    });
+    return seen.length > 0 ? Object.fromEntries(seen) : undefined;
   }
 
   leave(column: string) {
@@ -551,6 +565,7 @@ export class Entry extends Subscribable<EntryState> {
         lines: this.sentLines,
         values: this.values,
         ...this.beside,
+        seen: undefined,
         record: this.state.record?.id,
         version: this.bench ? undefined : this.version,
       };

@@ -25,6 +25,8 @@ export interface Outgoing {
   answers?: Typed;
   /** Which record was chosen where several matched a fill. */
   chosen?: Record<string, number>;
+  /** What fills had brought where something else was typed, by column. */
+  seen?: Typed;
   /** Its lines as they were typed, by the id of the form's lines. */
   lines?: Record<string, Typed[]>;
   /** The record that was saved before it in the sitting. */
@@ -38,7 +40,7 @@ export interface Outgoing {
 }
 
 /** What goes with the fields of an entry. */
-export type Beside = Pick<Outgoing, "answers" | "chosen" | "last" | "lines" | "work">;
+export type Beside = Pick<Outgoing, "answers" | "chosen" | "seen" | "last" | "lines" | "work">;
 
 interface Hearer {
   saved: (outgoing: Outgoing, record: Saved) => void;
@@ -184,6 +186,7 @@ export class Outbox extends Subscribable<Outgoing[]> {
           version: outgoing.version,
           answers: outgoing.answers,
           chosen: outgoing.chosen,
+          seen: outgoing.seen,
           last: outgoing.last,
           work: outgoing.work,
           lines:

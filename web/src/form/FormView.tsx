@@ -117,7 +117,12 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
         was={entry.was[column]}
         severity={findings.find((each) => each.field === column)?.severity}
         locked={
-          state ? state.locked || state.origin === "calculated" || ruled?.numbered : worked(form, column)
+          state
+            ? // What was typed before a rule locked it can be taken back.
+              (state.locked && entry.was[column] === undefined) ||
+              state.origin === "calculated" ||
+              ruled?.numbered
+            : worked(form, column)
         }
         must={state?.required}
         source={state?.source ?? undefined}

@@ -6,20 +6,24 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import java.io.IOException;
 import java.net.InetSocketAddress;
 import java.net.Socket;
-import java.net.URI;
 import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.DriverManager;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -139,7 +143,7 @@ class FaultsTrial {
         }
         var body = "--x\r\nContent-Disposition: form-data; name=\"file\"; filename=\"large.csv\"\r\n\r\n" + csv
                 + "\r\n--x--\r\n";
-        var file = HttpRequest.newBuilder(URI.create(server.url() + "/api/imports"))
+        var file = Signed.request(server.url(), "/api/imports", ServerProcess.session())
                 .POST(BodyPublishers.ofString(body))
                 .header("Content-Type", "multipart/form-data; boundary=x")
                 .build();
@@ -156,12 +160,59 @@ class FaultsTrial {
         }
     }
 
+    /** More than there are cores ask for what takes long to work out, for as long as they may, and ask again at once. */
+    @Test
+    void requestsAreSlow() throws Exception {
+        var list = IntStream.range(0, 440).mapToObj(n -> "7").collect(Collectors.joining(",", "[", "]"));
+        var formula = "count(for a in %s return count(for b in %s return string(a * b)))".formatted(list, list);
+        var ids = IntStream.rangeClosed(1, 100).mapToObj(String::valueOf).collect(Collectors.joining(","));
+        var body = "{\"ids\":[%s],\"set\":{\"a\":{\"formula\":\"%s\"}},\"rehearse\":true}".formatted(ids, formula);
+        var statuses = new ConcurrentSkipListMap<Integer, Integer>();
+        long healthy = 0;
+        try (var keyers = new Keyers(server, server.url());
+                var slow = Executors.newVirtualThreadPerTaskExecutor()) {
+            assertThat(keyers.more(1_000)).isTrue();
+            var before = keyers.usual();
+            var until = Instant.now().plusSeconds(60);
+            for (int client = 0; client < 4 * Runtime.getRuntime().availableProcessors(); client++) {
+                slow.submit(() -> {
+                    while (Instant.now().isBefore(until)) {
+                        statuses.merge(
+                                server.send("POST", "/api/doors/t/changes", body, "")
+                                        .statusCode(),
+                                1,
+                                Integer::sum);
+                    }
+                    return null;
+                });
+            }
+            while (Instant.now().isBefore(until)) {
+                long began = System.nanoTime();
+                assertThat(server.send("GET", "/actuator/health/liveness", null, "")
+                                .statusCode())
+                        .isEqualTo(200);
+                healthy = Math.max(healthy, TimeUnit.NANOSECONDS.toMillis(System.nanoTime() - began));
+                Thread.sleep(50);
+            }
+            long usual = keyers.usual();
+            System.out.printf(
+                    "%-34s %s  liveness within %,d ms  saves within %,d ms at p95 (%,d ms before)%n",
+                    "slow requests for 60 s", statuses, healthy, usual, before);
+            keyers.told("slow requests");
+            assertThat(healthy).isLessThan(1_000);
+            assertThat(usual).isLessThan(500);
+        }
+        assertThat(statuses).containsKey(503);
+    }
+
     private Socket unread(String path) throws IOException {
         var socket = new Socket();
         socket.setReceiveBufferSize(4_096);
         socket.connect(new InetSocketAddress("127.0.0.1", server.port()));
         socket.getOutputStream()
-                .write(("GET " + path + " HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n").getBytes(StandardCharsets.US_ASCII));
+                .write(("GET " + path + " HTTP/1.1\r\nHost: 127.0.0.1\r\nCookie: SESSION=" + ServerProcess.session()
+                                + "\r\n\r\n")
+                        .getBytes(StandardCharsets.US_ASCII));
         return socket;
     }
 

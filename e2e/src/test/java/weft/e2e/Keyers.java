@@ -4,9 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.Map;
+import java.util.Queue;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
@@ -31,6 +34,7 @@ final class Keyers implements AutoCloseable {
     private final AtomicInteger outages = new AtomicInteger();
     private final AtomicInteger unanswered = new AtomicInteger();
     private final AtomicLong longest = new AtomicLong();
+    private final Queue<Long> saves = new ConcurrentLinkedQueue<>();
     private final AtomicLong lastSaved = new AtomicLong(System.nanoTime());
     private final AtomicLong stood = new AtomicLong();
     private volatile boolean going = true;
@@ -74,6 +78,7 @@ final class Keyers implements AutoCloseable {
                                     .get("row")
                                     .asInt());
                     long now = System.nanoTime();
+                    saves.add(TimeUnit.NANOSECONDS.toMillis(now - began));
                     stood.accumulateAndGet(now - lastSaved.getAndSet(now), Math::max);
                 }
                 // The last two are the balancer's.
@@ -109,6 +114,16 @@ final class Keyers implements AutoCloseable {
         long now = System.nanoTime();
         long longestOf = Math.max(stood.getAndSet(0), now - lastSaved.get());
         return TimeUnit.NANOSECONDS.toMillis(longestOf);
+    }
+
+    /** How many milliseconds 19 of 20 saves took at most, since that was asked last. */
+    long usual() {
+        var taken = new ArrayList<Long>();
+        for (var each = saves.poll(); each != null; each = saves.poll()) {
+            taken.add(each);
+        }
+        taken.sort(null);
+        return taken.isEmpty() ? 0 : taken.get(taken.size() * 19 / 20);
     }
 
     /** Waits until so many more entries are answered; false when that takes longer than a minute. */

@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
+import weft.core.entry.draft.Finding;
 import weft.core.entry.plan.EntryPlan;
 import weft.core.formula.Budget;
 import weft.core.record.Links;
@@ -56,9 +58,9 @@ public final class Batch {
     public List<Assessment> assess(
             EntryPlan plan, Table seen, List<Draft> lines, StoredRows stored, boolean passing, Runnable looked) {
         var remembered = new RememberedRows(stored);
-        var alone = plan.looksBack()
-                ? oneAfterAnother(plan, lines, remembered, passing, looked)
-                : eachAlone(plan, lines, remembered, looked);
+        var alone = plan.looksBack().isEmpty()
+                ? eachAlone(plan, lines, remembered, looked)
+                : oneAfterAnother(plan, lines, remembered, passing, looked);
         if (LinesBefore.nothingToKeep(plan.table())) {
             return alone;
         }
@@ -68,7 +70,7 @@ public final class Batch {
         for (int line = 0; line < lines.size(); line++) {
             var assessment = alone.get(line);
             if (before.collides(assessment.values())) {
-                assessment = engine.assess(plan, seeing(lines.get(line), above), before);
+                assessment = after(above, plan, lines.get(line), before);
             }
             all.add(assessment);
             if (counts(assessment, passing)) {
@@ -150,7 +152,7 @@ public final class Batch {
         var all = new ArrayList<Assessment>();
         var above = Optional.<Assessment>empty();
         for (var line : lines) {
-            var assessment = engine.assess(plan, seeing(line, above), stored);
+            var assessment = after(above, plan, line, stored);
             all.add(assessment);
             above = counts(assessment, passing) ? Optional.of(assessment) : above;
             looked.run();
@@ -163,8 +165,18 @@ public final class Batch {
         return !passing || assessment.findings().none();
     }
 
-    /** The draft of a line, whose entry before is the line above; that of the first one is what it was. */
-    private static Draft seeing(Draft draft, Optional<Assessment> above) {
-        return above.map(line -> draft.after(line.values())).orElse(draft);
+    /** A line, whose entry before is the line above; that of the first one is what it was. */
+    private Assessment after(Optional<Assessment> above, EntryPlan plan, Draft draft, StoredRows stored) {
+        var assessment = engine.assess(
+                plan, above.map(line -> draft.after(line.values())).orElse(draft), stored);
+        // The number of the line above is given when it is saved, with all others.
+        return plan.nodes().stream()
+                .filter(node -> above.isPresent()
+                        && node.numbered()
+                        && plan.looksBack().contains(node.column().name()))
+                .findFirst()
+                .map(node -> assessment.finding(
+                        Finding.stop("", new Cause.NumberToCome(node.field().label()))))
+                .orElse(assessment);
     }
 }

@@ -5,7 +5,9 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.FieldState;
@@ -204,20 +206,61 @@ final class Fills {
 
     private Optional<Write> back(Fill fill, StoredRow row, Map<String, FieldState> states, Known known) {
         var changed = new LinkedHashMap<String, Value>();
-        for (var node : plan.nodes()) {
-            var name = node.column().name();
-            node.bring()
-                    .filter(bring -> bring.fill().id().equals(fill.id()))
-                    .filter(_ -> Optional.ofNullable(states.get(name))
-                            .flatMap(FieldState::source)
-                            .isPresent())
-                    // In a stored record only what was typed now goes back, not what its source was once.
-                    .filter(_ -> draft.fresh()
-                            || !known.of(name).equals(draft.stored().getOrDefault(name, Value.EMPTY)))
-                    .ifPresent(bring -> changed.put(bring.source().name(), known.of(name)));
-        }
+        over(fill, states, known)
+                .forEach(node -> changed.put(
+                        node.bring().orElseThrow().source().name(),
+                        known.of(node.column().name())));
         return changed.isEmpty()
                 ? Optional.empty()
                 : Optional.of(new Write.Change(fill.table(), row.id(), row.version(), row.row(), changed));
+    }
+
+    /** The fields in which something is typed over what a fill brings. */
+    private Stream<Node> over(Fill fill, Map<String, FieldState> states, Known known) {
+        return plan.nodes().stream()
+                .filter(node -> node.bring()
+                        .filter(bring -> bring.fill().id().equals(fill.id()))
+                        .isPresent())
+                .filter(node -> Optional.ofNullable(states.get(node.column().name()))
+                        .flatMap(FieldState::source)
+                        .isPresent())
+                // In a stored record only what was typed now goes back, not what its source was once.
+                .filter(node -> draft.fresh()
+                        || !known.of(node.column().name())
+                                .equals(draft.stored()
+                                        .getOrDefault(node.column().name(), Value.EMPTY)));
+    }
+
+    /** What is to go back to its source was typed over something else than what stands there by now. */
+    List<Finding> overtaken(Map<String, FieldState> states, Known known) {
+        return plan.form().rules().fills().stream()
+                .filter(Fill::writesBack)
+                .flatMap(fill -> found.getOrDefault(fill.id(), Optional.empty()).stream()
+                        .flatMap(row ->
+                                over(fill, states, known).flatMap(node -> overtaken(fill, row, node, states).stream())))
+                .toList();
+    }
+
+    /** Pages know numbers without the zeros at their ends. */
+    private static boolean spells(String seen, Value value) {
+        return seen.equals(value.spoken())
+                || seen.equals(value.plain())
+                || (value instanceof Value.Decimal(var number)
+                        && seen.equals(number.stripTrailingZeros().toPlainString()));
+    }
+
+    private Optional<Finding> overtaken(Fill fill, StoredRow row, Node node, Map<String, FieldState> states) {
+        var bring = node.bring().orElseThrow();
+        var name = node.column().name();
+        var now = Objects.requireNonNull(states.get(name)).source().orElse(Value.EMPTY);
+        var seen = draft.around().seen().get(name);
+        return seen == null || spells(seen, now)
+                ? Optional.empty()
+                : Optional.of(Finding.of(
+                        name,
+                        true,
+                        new Cause.SourceChanged(
+                                node.field().label(), bring.from().title(), row.row(), now),
+                        fill.id()));
     }
 }

@@ -72,6 +72,7 @@ final class Reckoning {
         plan.order().forEach(this::reckon);
         findings.addAll(fills.findings());
         plan.nodes().forEach(node -> check(node).ifPresent(findings::add));
+        findings.addAll(fills.overtaken(states, known));
         findings.addAll(ruleChecks().all(new Findings(findings).fields()));
         draft.gone().forEach(label -> findings.add(Finding.stop("", new Cause.FieldGone(label))));
         var inOrder = new LinkedHashMap<String, Value>();
@@ -111,10 +112,16 @@ final class Reckoning {
 
     /** What the checks say of the values as they are stored. */
     List<Finding> checksAlone() {
+        for (var node : plan.order()) {
+            boolean shown = shown(node);
+            if (!shown) {
+                known.learn(node.column(), Value.EMPTY);
+            }
+            states.put(node.column().name(), new FieldState(shown, false, false, Origin.STORED, Optional.empty()));
+        }
         plan.nodes()
-                .forEach(node -> states.put(
-                        node.column().name(),
-                        new FieldState(true, false, node.always(), Origin.STORED, Optional.empty())));
+                .forEach(node -> states.computeIfPresent(
+                        node.column().name(), (_, state) -> state.requiring(state.shown() && required(node))));
         return ruleChecks().ofForm();
     }
 
@@ -124,10 +131,7 @@ final class Reckoning {
     private void reckon(Node node) {
         var column = node.column();
         var name = column.name();
-        boolean shown = node.shown()
-                .map(formula -> ask(name, formula))
-                .map(Reckoning::shows)
-                .orElse(true);
+        boolean shown = shown(node);
         // A number that was given stays: another would be given once more.
         boolean numbered = node.numbered()
                 && (draft.fresh()
@@ -140,6 +144,9 @@ final class Reckoning {
         }
         var came = shown ? value(node, locked) : new Came(Reading.EMPTY, Origin.CALCULATED, true, Optional.empty());
         states.put(name, new FieldState(shown, locked, false, came.origin(), came.source()));
+        if (shown && shut(node, locked) && !stands(node, came)) {
+            findings.add(Finding.stop(name, new Cause.Locked(node.field().label(), written(came))));
+        }
         switch (came.reading()) {
             case Reading.Read(var value, var readBack) -> {
                 known.learn(column, value);
@@ -166,6 +173,38 @@ final class Reckoning {
         }
     }
 
+    /** Whether people see the field and cannot type into it, by its use or by a rule, though it is not Weft that gives its value. */
+    private boolean shut(Node node, boolean locked) {
+        var field = node.field();
+        boolean given = node.numbered()
+                || node.column().shownOnly().isPresent()
+                || node.calculated().isPresent();
+        return !given && field.use() != Field.Use.HIDDEN && !typable(node, locked);
+    }
+
+    private boolean typable(Node node, boolean locked) {
+        var start = node.field().start();
+        return draft.fresh()
+                ? node.field().open() || start.carried() || start.linked()
+                : node.field().open() && !locked;
+    }
+
+    /** Whether what was sent for a field is nothing, or what stands there all the same. */
+    private boolean stands(Node node, Came came) {
+        var column = node.column();
+        var before = draft.stored().getOrDefault(column.name(), Value.EMPTY);
+        if (!draft.says(column.name()) || Untouched.is(draft.of(column.name()), before)) {
+            return true;
+        }
+        var sent = spelled(node, meant(column, reader.read(column.kind(), draft.of(column.name()))));
+        return sent instanceof Reading.Read(var value, var _)
+                && (value.isEmpty() || alike(value, before) || same(came.reading(), value));
+    }
+
+    private static Value written(Came came) {
+        return came.reading() instanceof Reading.Read(var value, var _) ? value : Value.EMPTY;
+    }
+
     private void unthreaded(Field field) {
         trace.add(
                 Stage.READ,
@@ -179,12 +218,7 @@ final class Reckoning {
     private Optional<Finding> check(Node node) {
         var name = node.column().name();
         var state = Objects.requireNonNull(states.get(name));
-        boolean required = state.shown()
-                && !node.numbered()
-                && (node.always()
-                        || node.required()
-                                .map(formula -> ask(name, formula).yes())
-                                .orElse(false));
+        boolean required = state.shown() && !node.numbered() && required(node);
         states.put(name, state.requiring(required));
         if (!state.shown()) {
             return hidden(node);
@@ -195,6 +229,19 @@ final class Reckoning {
         var finding = ColumnChecks.of(node, required, known.of(name), draft, stored);
         finding.ifPresent(each -> trace.add(Stage.CHECK, Mark.STOP, name, each::message));
         return finding;
+    }
+
+    private boolean shown(Node node) {
+        return node.shown()
+                .map(formula -> shows(ask(node.column().name(), formula)))
+                .orElse(true);
+    }
+
+    private boolean required(Node node) {
+        return node.always()
+                || node.required()
+                        .map(formula -> ask(node.column().name(), formula).yes())
+                        .orElse(false);
     }
 
     /** What is not shown holds nothing; a column that needs a value in every record stops the entry then. */
@@ -279,9 +326,7 @@ final class Reckoning {
             return new Came(answered(node, node.calculated().get()), Origin.CALCULATED, true, Optional.empty());
         }
         var found = node.bring().flatMap(bring -> fills.brought(bring, known));
-        boolean kept = node.field().start().carried() || node.field().start().linked();
-        boolean typable =
-                draft.fresh() ? node.field().open() || kept : node.field().open() && !locked;
+        boolean typable = typable(node, locked);
         boolean says = draft.says(name) && typable;
         var before = draft.stored().getOrDefault(name, Value.EMPTY);
         // What stands there as it was stored is what is stored, however another program wrote it.

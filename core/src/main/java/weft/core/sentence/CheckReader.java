@@ -16,11 +16,22 @@ final class CheckReader {
 
     /** Words and signs of sentences and formulas, which are no values where they stand alone. */
     private static final Pattern SPOKEN = Pattern.compile(
-            "(?:empty|blank|filled|mandatory|required|optional|needed|else|not|nor)"
-                    + "|(?:not|neither|one of|any of|all of|between|at least|at most|above|below|over|under|before|after"
+            "(?:empty|blank|above|below|filled|mandatory|required|optional|needed|else|not|nor)"
+                    + "|(?:to|not|neither|one of|any of|all of|between|at least|at most|above|below|over|under|before|after"
                     + "|(?:more|less|fewer|greater|larger|smaller|other) than|equal to|like|in|unless|if|when)\\s.*"
                     + "|[<>=!≠≤≥].*",
             Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
+
+    /** Words that join and deny, wherever they stand; what only says where something is may be in a name, as in Weir below Wen. */
+    private static final Pattern AMID = Pattern.compile(
+            "(?:^|[\\s,])(?:is|are|not|nor|neither|or|and|to|else|filled|needs|has|unless|if|least|most|more|less|between|characters)"
+                    + "(?:$|[\\s,])|[<>]=",
+            Pattern.CASE_INSENSITIVE);
+
+    /** What after "or" would be taken for a bound. */
+    private static final Pattern DIRECTION = Pattern.compile(
+            "above|below|over|under|higher|lower|later|earlier|greater|larger|smaller|fewer|up|down|longer|shorter",
+            Pattern.CASE_INSENSITIVE);
 
     /** What would be something else with a blank or a comma more. */
     private static final Pattern EITHER_WAY = Pattern.compile(",|(?:^| )else(?: |$)", Pattern.CASE_INSENSITIVE);
@@ -230,8 +241,12 @@ final class CheckReader {
         if (scan.word("is one of")) {
             return new Check.OneOf(column, list(new ArrayList<>()));
         }
-        boolean from = scan.word("is from");
-        scan.need(from || scan.word("is"));
+        if (scan.word("is from")) {
+            var from = value("to");
+            scan.need(scan.word("to"));
+            return new Check.Range(column, from, value());
+        }
+        scan.need(scan.word("is"));
         return spanOrList(column);
     }
 
@@ -257,10 +272,17 @@ final class CheckReader {
         boolean quoted = scan.quotesNext();
         int at = scan.skipped();
         var value = scan.needed(scan.value(words));
-        if (!quoted && SPOKEN.matcher(value).matches()) {
+        if (!quoted && spoken(value)) {
             throw new Unclear(
                     at,
-                    "“%s” begins with a word or a sign of these sentences. To mean the text itself, put it in quotes."
+                    "In “%s” there is a word or a sign of these sentences. To mean the text itself, put it in quotes."
+                            .formatted(value),
+                    List.of());
+        }
+        if (!quoted && columns.of(value).isPresent()) {
+            throw new Unclear(
+                    at,
+                    "“%s” is a field too. To mean the text itself, put it in quotes; to mean what is in the field, write a formula, such as: from_at <= to_at"
                             .formatted(value),
                     List.of());
         }
@@ -274,6 +296,11 @@ final class CheckReader {
         return value;
     }
 
+    /** Whether words and signs of these sentences are in a value, so that it stands in quotes. */
+    static boolean spoken(String value) {
+        return SPOKEN.matcher(value).matches() || AMID.matcher(value).find();
+    }
+
     /** What a value is held against; another field, or what is worked out, is for a formula. */
     private String bound() {
         boolean quoted = scan.quotesNext();
@@ -284,7 +311,17 @@ final class CheckReader {
 
     private List<String> list(List<String> list) {
         do {
-            list.add(value("or"));
+            int at = scan.skipped();
+            boolean quoted = scan.quotesNext();
+            var value = value("or");
+            if (!quoted && DIRECTION.matcher(value).matches()) {
+                throw new Unclear(
+                        at,
+                        "Say “or more” or “or less” for a bound; put “%s” in quotes to mean the text itself."
+                                .formatted(value),
+                        List.of("more", "less"));
+            }
+            list.add(value);
         } while (another() || scan.word("or"));
         return list;
     }

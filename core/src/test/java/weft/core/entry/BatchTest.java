@@ -25,6 +25,7 @@ import weft.core.record.StoredRows;
 import weft.core.rule.Derived;
 import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
+import weft.core.rule.Numbering;
 import weft.core.rule.Rules;
 import weft.core.table.Constraint;
 import weft.core.table.Constraint.NoOverlap;
@@ -176,7 +177,7 @@ class BatchTest {
         var plan = plan(
                 new Derived("count", Decides.DEFAULT, "if last.count = null then 1 else last.count + 1"),
                 new Derived("sample", Decides.DEFAULT, "last.sample"));
-        assertThat(plan.looksBack()).isTrue();
+        assertThat(plan.looksBack()).contains("count", "sample");
         var lines = List.of(
                 draft(Map.of("sample", "S1", "taxon", "a")),
                 draft(Map.of("taxon", "b")),
@@ -186,6 +187,27 @@ class BatchTest {
                 .extracting(each -> each.values().get("sample").plain() + " "
                         + each.values().get("count").plain())
                 .containsExactly("S1 1", "S1 2", "S1 40", "S1 41");
+    }
+
+    /** It would be taken for nothing. */
+    @Test
+    void theNumberOfTheLineAboveIsNotKnownBeforeThatIsSaved() {
+        var rules = new Rules(
+                List.of(),
+                List.of(),
+                List.of(new Derived("taxon", Decides.DEFAULT, "\"after \" + last.sample")),
+                List.of(),
+                List.of(new Numbering("sample", "S-{000}")),
+                List.of(),
+                List.of());
+        var plan = EntryPlan.of(
+                FormMaking.from(COUNTS, "counts", Conventions.DEFAULT).ruled(rules), COUNTS, _ -> Optional.empty());
+        var lines = List.of(draft(Map.of("count", "1")), draft(Map.of("count", "2")), draft(Map.of("count", "3")));
+        assertThat(new Batch(ENGINE).assess(plan, COUNTS, lines, new Stored()))
+                .extracting(each -> each.findings().all().stream()
+                        .map(Finding::message)
+                        .anyMatch(said -> said.contains("asks for Sample of the entry before")))
+                .containsExactly(false, true, true);
     }
 
     @Test

@@ -124,6 +124,26 @@ class LinkedEntryTest {
                 .isEmpty();
     }
 
+    /** Records are named in a rule as they are in a field. */
+    @Test
+    void aLinkIsOneOfTheRecordsThatAreNamed() {
+        var oneOf = new Check("one", new Check.OneOf("sample", List.of("s-1", "S-2 (row 2)")), false, false, "");
+        var rules = rules(List.of(oneOf), List.of(), List.of(), List.of());
+        for (var named : List.of("S-1", "S-2")) {
+            assertThat(assess(rules, Map.of("sample", named)).findings().all())
+                    .as(named)
+                    .isEmpty();
+        }
+        var other = rules(
+                List.of(new Check("one", new Check.OneOf("sample", List.of("S-1", "S-9")), false, false, "")),
+                List.of(),
+                List.of(),
+                List.of());
+        assertThat(assess(other, Map.of("sample", "S-2")).findings().all())
+                .extracting(Finding::message)
+                .containsExactly("Sample must be one of S-1, S-9.");
+    }
+
     @Test
     void aLinkIsNoOtherRecordAndNoWordOfNone() {
         var assessment = assess(Rules.NONE, Map.of("sample", "S-9"));

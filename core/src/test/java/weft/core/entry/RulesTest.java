@@ -22,6 +22,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Random;
+import java.util.stream.Stream;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import org.junit.jupiter.api.Test;
@@ -66,6 +67,55 @@ class RulesTest {
         assertThat(assessment.backs())
                 .containsExactly(
                         new Write.Change("kit", 3, 1, 3, Map.of("per_day", new Value.Decimal(new BigDecimal("5.00")))));
+    }
+
+    @Test
+    void whatIsTypedOverAnotherValueThanStandsThereByNowIsAskedAbout() {
+        var typed = new HashMap<>(BOOKED);
+        typed.put("charge", "5");
+        var plan = plan(form(rules(List.of(), List.of(FILL), FORMULAS)));
+        var said = Stream.of("4.50", "4.5", "4")
+                .map(seen -> new Draft(
+                        draft(typed).typed(),
+                        OptionalLong.empty(),
+                        Map.of(),
+                        new Around("Imre", Map.of(), Map.of(), Map.of(), Map.of("charge", seen))))
+                .map(draft -> ENGINE.assess(plan, draft, STORED).findings().all().stream()
+                        .map(Finding::message)
+                        .toList())
+                .toList();
+        assertThat(said.subList(0, 2)).allSatisfy(each -> assertThat(each).isEmpty());
+        assertThat(said.get(2))
+                .containsExactly("Charge in Kit row 3 was changed meanwhile and is “4.5” now."
+                        + " What is typed here would be written over it.");
+    }
+
+    @Test
+    void whatIsSentForALockedFieldIsNotDroppedWithoutAWord() {
+        var locking = rules(List.of(), List.of(), List.of(new Derived("kind", Decides.LOCKED, "borrower = \"Imre\"")));
+        var plan = plan(form(locking)
+                .withFields(field -> field.column().equals("remark") ? field.used(Field.Use.LOCKED) : field));
+        assertThat(locked(plan, OptionalLong.empty(), Map.of("remark", "x", "kind", "Net")))
+                .containsExactly("remark: Remark is locked and stays empty. Take back what was typed there.");
+        assertThat(locked(plan, OptionalLong.of(7), Map.of("remark", "y", "kind", "Meter", "borrower", "Imre")))
+                .containsExactly(
+                        "kind: Kind is locked and stays “Net”. Take back what was typed there.",
+                        "remark: Remark is locked and stays “x”. Take back what was typed there.");
+        // What stands there may be sent with the rest, and nothing says nothing.
+        assertThat(locked(plan, OptionalLong.of(7), Map.of("remark", "x", "kind", " ", "borrower", "Imre")))
+                .isEmpty();
+        assertThat(locked(plan, OptionalLong.of(7), Map.of("kind", "Meter", "borrower", "Ada")))
+                .isEmpty();
+    }
+
+    private static List<String> locked(EntryPlan plan, OptionalLong record, Map<String, String> typed) {
+        Map<String, Value> stored = record.isEmpty()
+                ? Map.of()
+                : Map.of("kind", text("Net"), "remark", text("x"), "borrower", text("Imre"));
+        var draft = new Draft(draft(typed).typed(), record, stored, Around.NOTHING);
+        return ENGINE.assess(plan, draft, STORED).findings().all().stream()
+                .map(finding -> finding.field() + ": " + finding.message())
+                .toList();
     }
 
     @Test

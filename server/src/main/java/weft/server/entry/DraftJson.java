@@ -33,6 +33,8 @@ import weft.store.form.ReadyForm;
  * @param last the record that was saved last in this sitting
  * @param lines by the id of the form's lines: those that are new, changed or taken out
  * @param work what the page counted while it was keyed, which is no part of it
+ * @param seen by column: what a fill had brought, or would have, when it was typed over; where it is to be written back, and is
+ *     another value by now, that is asked about
  */
 public record DraftJson(
         Map<String, @Nullable JsonNode> values,
@@ -42,7 +44,8 @@ public record DraftJson(
         @Nullable Map<String, Long> chosen,
         @Nullable Long last,
         @Nullable Map<String, List<SheetLineJson>> lines,
-        @Nullable WorkTaken work) {
+        @Nullable WorkTaken work,
+        @Nullable Map<String, String> seen) {
 
     private static final int MOST_DIGITS = 400;
     /** The most lines that are sent with an entry. */
@@ -56,7 +59,7 @@ public record DraftJson(
             @Nullable Map<String, String> answers,
             @Nullable Map<String, Long> chosen,
             @Nullable Long last) {
-        this(values, record, version, answers, chosen, last, null, null);
+        this(values, record, version, answers, chosen, last, null, null, null);
     }
 
     /**
@@ -127,7 +130,7 @@ public record DraftJson(
 
     /** The same of another record, or of none. */
     public DraftJson of(@Nullable Long other) {
-        return new DraftJson(values, other, version, answers, chosen, last, lines, work);
+        return new DraftJson(values, other, version, answers, chosen, last, lines, work, seen);
     }
 
     /** The same without what is typed at the Bench into fields whose threads lead to no column: it takes no part. */
@@ -138,7 +141,7 @@ public record DraftJson(
                 .map(Field::column)
                 .filter(column -> form.plan().takes(column).isEmpty())
                 .forEach(taken::remove);
-        return new DraftJson(taken, record, version, answers, chosen, last, lines, work);
+        return new DraftJson(taken, record, version, answers, chosen, last, lines, work, seen);
     }
 
     /**
@@ -157,7 +160,7 @@ public record DraftJson(
     DraftJson without(List<Column> columns) {
         var left = new LinkedHashMap<>(values);
         columns.forEach(column -> left.keySet().removeIf(column::answersTo));
-        return new DraftJson(left, record, version, answers, chosen, last, lines, work);
+        return new DraftJson(left, record, version, answers, chosen, last, lines, work, seen);
     }
 
     /** Whether something is typed for that column. */
@@ -191,7 +194,11 @@ public record DraftJson(
                 record == null ? OptionalLong.empty() : OptionalLong.of(record),
                 stored,
                 new Draft.Around(
-                        person, last, chosen == null ? Map.of() : chosen, answers == null ? Map.of() : answers));
+                        person,
+                        last,
+                        chosen == null ? Map.of() : chosen,
+                        answers == null ? Map.of() : answers,
+                        seen == null ? Map.of() : seen));
     }
 
     /** What a request says was typed: a string is keys to be read, anything else a value of its own kind. */

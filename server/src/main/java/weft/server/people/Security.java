@@ -4,7 +4,6 @@ import jakarta.servlet.DispatcherType;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.net.InetAddress;
-import java.util.List;
 import java.util.Set;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
@@ -24,8 +23,6 @@ import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.AccessDeniedHandler;
 import org.springframework.security.web.csrf.CsrfException;
 import org.springframework.security.web.firewall.RequestRejectedHandler;
-import org.springframework.session.web.http.CookieSerializer;
-import org.springframework.session.web.http.DefaultCookieSerializer;
 import org.springframework.transaction.support.TransactionOperations;
 import org.springframework.web.servlet.FlashMap;
 import org.springframework.web.servlet.FlashMapManager;
@@ -57,10 +54,12 @@ class Security {
     private static final Set<String> COMING_IN = Set.of("/api/session");
 
     @Bean
-    SecurityFilterChain chain(HttpSecurity http, SignedIn signedIn, Issuer issuer) {
+    SecurityFilterChain chain(HttpSecurity http, SignedIn signedIn, WriteTokens tokens, Issuer issuer) {
         issuer.comeBy(http);
         return http.securityContext(context -> context.securityContextRepository(signedIn))
-                .csrf(csrf -> csrf.spa().ignoringRequestMatchers(Bearers::bears))
+                .csrf(csrf -> csrf.csrfTokenRepository(tokens)
+                        .csrfTokenRequestHandler(tokens)
+                        .ignoringRequestMatchers(Bearers::bears))
                 .sessionManagement(sessions -> sessions.sessionCreationPolicy(SessionCreationPolicy.NEVER))
                 .requestCache(AbstractHttpConfigurer::disable)
                 .formLogin(AbstractHttpConfigurer::disable)
@@ -151,19 +150,6 @@ class Security {
             @Override
             public void saveOutputFlashMap(FlashMap map, HttpServletRequest request, HttpServletResponse response) {
                 // None is filled.
-            }
-        };
-    }
-
-    /** Sessions are called by UUIDs; a cookie that holds anything else holds none. */
-    @Bean
-    CookieSerializer cookies() {
-        return new DefaultCookieSerializer() {
-            @Override
-            public List<String> readCookieValues(HttpServletRequest request) {
-                return super.readCookieValues(request).stream()
-                        .filter(id -> id.matches("[0-9a-f-]{36}"))
-                        .toList();
             }
         };
     }

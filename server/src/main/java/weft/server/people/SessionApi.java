@@ -1,6 +1,7 @@
 package weft.server.people;
 
 import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.net.InetAddress;
 import java.time.Duration;
 import java.util.List;
@@ -8,6 +9,7 @@ import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
+import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -36,6 +38,7 @@ class SessionApi {
     private final Tokens tokens;
     private final Issuer issuer;
     private final AuditTrail told;
+    private final WriteTokens writes;
 
     SessionApi(
             People people,
@@ -45,7 +48,8 @@ class SessionApi {
             Sessions open,
             Tokens tokens,
             Issuer issuer,
-            AuditTrail told) {
+            AuditTrail told,
+            WriteTokens writes) {
         this.people = people;
         this.passwords = passwords;
         this.failures = failures;
@@ -54,6 +58,7 @@ class SessionApi {
         this.tokens = tokens;
         this.issuer = issuer;
         this.told = told;
+        this.writes = writes;
     }
 
     record Credentials(String name, String password) {}
@@ -72,7 +77,11 @@ class SessionApi {
 
     /** Who one is; 401 when nobody, with what the page for signing in needs to know. */
     @GetMapping("/api/session")
-    ResponseEntity<?> session(HttpServletRequest request) {
+    ResponseEntity<?> session(HttpServletRequest request, HttpServletResponse response, CsrfToken token) {
+        // Another one than it had, the browser is told already.
+        if (WriteTokens.sent(request).filter(token.getToken()::equals).isPresent()) {
+            writes.saveToken(token, request, response);
+        }
         var person = sessions.person(request);
         return person.isPresent()
                 ? ResponseEntity.ok(SessionJson.of(person.get()))

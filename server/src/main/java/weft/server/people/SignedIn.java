@@ -17,6 +17,7 @@ import org.springframework.session.web.http.CookieSerializer;
 import org.springframework.stereotype.Component;
 import weft.server.http.Signed;
 import weft.store.people.People;
+import weft.store.people.Sessions;
 
 /**
  * Who a session is of. It holds the name of a person and nothing more; who they are and which groups they are in is looked
@@ -25,26 +26,30 @@ import weft.store.people.People;
 @Component
 class SignedIn implements SecurityContextRepository {
 
-    private static final String PERSON = "person";
+    /** Where a request has the session that it belongs to, once that was looked up. */
+    private static final String IN = "signed in";
     /** That a session was seen is written down once in so long; more often, each request would pay for a write. */
     private static final Duration SEEN = Duration.ofMinutes(1);
 
     private final People people;
     private final Bearers bearers;
     private final CookieSerializer cookies;
+    private final Sessions sessions;
 
-    SignedIn(People people, Bearers bearers, CookieSerializer cookies) {
+    SignedIn(People people, Bearers bearers, CookieSerializer cookies, Sessions sessions) {
         this.people = people;
         this.bearers = bearers;
         this.cookies = cookies;
+        this.sessions = sessions;
     }
 
-    /** Begins a session of that person; the one before, if there was one, ends. */
+    /** Begins a session of that person; the one before, if there was one, ends. The token that the browser has is the session's. */
     void begin(HttpServletRequest request, People.Account person) {
         end(request);
-        request.setAttribute(PERSON, person);
         var session = request.getSession(true);
         session.setAttribute(FindByIndexNameSessionRepository.PRINCIPAL_NAME_INDEX_NAME, person.name());
+        var token = WriteTokens.sent(request).map(sent -> sessions.token(session.getId(), sent));
+        request.setAttribute(IN, new People.SignedIn(session.getId(), token, person, Instant.now()));
     }
 
     /** Ends the session of a request. */
@@ -52,24 +57,29 @@ class SignedIn implements SecurityContextRepository {
         var session = request.getSession(false);
         if (session != null) {
             session.invalidate();
-            request.removeAttribute(PERSON);
+            request.removeAttribute(IN);
         }
     }
 
-    /** Whose session a request belongs to, looked up once; empty when nobody's. */
+    /** Whose session a request belongs to; empty when nobody's. */
     Optional<People.Account> person(HttpServletRequest request) {
-        if (request.getAttribute(PERSON) instanceof People.Account known) {
+        return in(request).map(People.SignedIn::person);
+    }
+
+    /** The session that a request belongs to, looked up once; empty when it is nobody's. */
+    Optional<People.SignedIn> in(HttpServletRequest request) {
+        if (request.getAttribute(IN) instanceof People.SignedIn known) {
             return Optional.of(known);
         }
-        var person = cookies.readCookieValues(request).stream()
+        var in = cookies.readCookieValues(request).stream()
                 .flatMap(id -> people.bySession(id).stream())
                 .findFirst();
-        if (person.filter(in -> in.seen().isBefore(Instant.now().minus(SEEN))).isPresent()) {
+        if (in.filter(each -> each.seen().isBefore(Instant.now().minus(SEEN))).isPresent()) {
             // Whoever gets hold of the session itself reads it once more, and writes down that it was seen.
             request.getSession(false);
         }
-        person.ifPresent(in -> request.setAttribute(PERSON, in.person()));
-        return person.map(People.SignedIn::person);
+        in.ifPresent(each -> request.setAttribute(IN, each));
+        return in;
     }
 
     @Override

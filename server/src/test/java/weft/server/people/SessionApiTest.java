@@ -8,8 +8,12 @@ import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
 import static weft.store.schema.Tables.SESSION;
 
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
+import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.junit.jupiter.api.Test;
@@ -18,6 +22,7 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import weft.server.Browser;
 import weft.server.TestServer;
 import weft.store.people.People;
+import weft.store.people.Secret;
 
 @ExtendWith(TestServer.class)
 class SessionApiTest {
@@ -90,6 +95,68 @@ class SessionApiTest {
                 .isEqualTo(403);
         assertThat(as(List.of("Cookie", cookie), "GET", "/api/tables", null).status())
                 .isEqualTo(200);
+    }
+
+    /** A token is that of one session, whatever cookie says; and no page of another site writes, be it under the same domain. */
+    @Test
+    void aTokenIsThatOfItsSession() {
+        person("tokens", "Builders");
+        var session = Browser.of("tokens", PASSWORD).get(1).replaceFirst("XSRF-TOKEN=x; ", "");
+        int made = get("/api/tables").json().size();
+        var table = "{\"name\":\"by_token\",\"title\":\"By token\",\"columns\":[{\"title\":\"A\"}]}";
+        for (var planted : List.of("y", "")) {
+            var cookies = List.of("Cookie", "XSRF-TOKEN=" + planted + "; " + session, "X-XSRF-TOKEN", planted);
+            assertThat(as(cookies, "POST", "/api/tables", table).status()).isEqualTo(403);
+        }
+        var own = List.of("Cookie", "XSRF-TOKEN=x; " + session, "X-XSRF-TOKEN", "x");
+        for (var from : List.of("cross-site", "same-site")) {
+            assertThat(as(own, "POST", "/api/tables", table, "Sec-Fetch-Site", from)
+                            .status())
+                    .isEqualTo(403);
+        }
+        assertThat(get("/api/tables").json()).hasSize(made);
+        // A browser that has lost it is given it again.
+        assertThat(as(List.of("Cookie", session), "GET", "/api/session", null)
+                        .http()
+                        .headers()
+                        .allValues("Set-Cookie"))
+                .singleElement()
+                .asString()
+                .startsWith("XSRF-TOKEN=x;");
+        assertThat(as(own, "POST", "/api/tables", table, "Sec-Fetch-Site", "same-origin")
+                        .status())
+                .isEqualTo(201);
+    }
+
+    /** Who reads the database comes into no session by it; sessions of an earlier version go on. */
+    @Test
+    void aSessionIsKeptByTheHashOfItsCookie() {
+        person("hashed", "Builders");
+        var browser = Browser.of("hashed", PASSWORD);
+        var sql = TestServer.part(DSLContext.class);
+        var session = SESSION.PRINCIPAL_NAME.eq("hashed");
+        var kept = sql.fetchValue(SESSION.SESSION_ID, session);
+        assertThat(kept).isEqualTo(keptBy(browser));
+        assertThat(session(List.of("Cookie", "XSRF-TOKEN=x; SESSION=" + cookie(kept))))
+                .isEqualTo(401);
+        var earlier = UUID.randomUUID().toString();
+        sql.update(SESSION)
+                .set(SESSION.SESSION_ID, earlier)
+                .setNull(SESSION.TOKEN)
+                .where(session)
+                .execute();
+        var before = List.of("Cookie", "XSRF-TOKEN=z; SESSION=" + cookie(earlier), "X-XSRF-TOKEN", "z");
+        assertThat(as(before, "DELETE", "/api/session", null).status()).isEqualTo(204);
+        assertThat(session(before)).isEqualTo(401);
+    }
+
+    private static String cookie(String value) {
+        return Base64.getEncoder().encodeToString(value.getBytes(StandardCharsets.US_ASCII));
+    }
+
+    private static String keptBy(List<String> browser) {
+        var cookie = browser.get(1).replaceFirst(".*SESSION=", "");
+        return new Secret(new String(Base64.getDecoder().decode(cookie), StandardCharsets.US_ASCII)).hash();
     }
 
     @Test
@@ -236,7 +303,11 @@ class SessionApiTest {
         assertThat(now.get(SESSION.EXPIRY_TIME))
                 .isEqualTo(now.get(SESSION.LAST_ACCESS_TIME) + now.get(SESSION.MAX_INACTIVE_INTERVAL) * 1_000L);
 
-        sql.update(SESSION).set(SESSION.EXPIRY_TIME, ago).where(session).execute();
+        sql.update(SESSION)
+                .set(SESSION.LAST_ACCESS_TIME, ago - Duration.ofHours(12).toMillis())
+                .set(SESSION.EXPIRY_TIME, ago)
+                .where(session)
+                .execute();
         assertThat(session(browser)).isEqualTo(401);
     }
 

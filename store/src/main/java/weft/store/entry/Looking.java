@@ -15,6 +15,7 @@ import weft.core.rule.Check;
 import weft.core.rule.Choices;
 import weft.core.rule.Declaration;
 import weft.core.rule.Derived;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
 import weft.core.rule.Numbering;
 import weft.core.rule.Placed;
@@ -87,9 +88,15 @@ public final class Looking {
     }
 
     private Look check(ReadyForm form, Check check, Optional<String> after, long from, Duration most) {
-        var plan = definitions.planned(form, Rules.of(check));
+        var plan = definitions.planned(form, beside(check, form.form().rules()));
         if (plan.checks().isEmpty()) {
-            throw new Faults("rule", plan.faults().getFirst().sentence());
+            throw new Faults(
+                    "rule",
+                    plan.faults().stream()
+                            .filter(fault -> fault.about().equals(check.id()))
+                            .findFirst()
+                            .orElseGet(() -> plan.faults().getFirst())
+                            .sentence());
         }
         return breaks.of(plan, plan.checks().getFirst(), form.table(), from, SHOWN)
                 .map(found -> {
@@ -103,6 +110,14 @@ public final class Looking {
                                     .orElse(""));
                 })
                 .orElseGet(() -> byPages(form, plan, after, most));
+    }
+
+    /** The check with what else of the form's rules says what must be filled, and what holds nothing. */
+    private static Rules beside(Check check, Rules rules) {
+        var formulas = rules.formulas().stream()
+                .filter(each -> each.what() == Decides.SHOWN || each.what() == Decides.REQUIRED)
+                .toList();
+        return new Rules(List.of(check), List.of(), formulas, List.of(), List.of(), List.of(), List.of());
     }
 
     private Look between(ReadyForm form, Constraint constraint, long from) {

@@ -57,7 +57,8 @@ public final class Breaks {
      * @param limit how many are shown at most
      */
     public Optional<Found> of(EntryPlan plan, ReadyCheck check, StoredTable table, long after, int limit) {
-        return broken(plan, check).map(broken -> look(table, broken, after, limit));
+        return (depends(plan, check) ? Optional.<Condition>empty() : broken(plan, check))
+                .map(broken -> look(table, broken, after, limit));
     }
 
     /** The records that stand in the way of what is to hold between them. */
@@ -104,6 +105,16 @@ public final class Breaks {
                         .filter(record -> record.get(TableSql.ROW) != null)
                         .map(record -> RecordRows.of(table, record))
                         .toList());
+    }
+
+    /** Whether formulas say which of its fields are shown, or may be empty. */
+    private static boolean depends(EntryPlan plan, ReadyCheck check) {
+        var columns = check.columns();
+        return plan.nodes().stream()
+                .filter(node -> columns.isEmpty() || columns.contains(node.column()))
+                .anyMatch(node -> node.shown().isPresent()
+                        || (check instanceof ReadyCheck.Complete
+                                && node.required().isPresent()));
     }
 
     private static Optional<Condition> broken(EntryPlan plan, ReadyCheck check) {

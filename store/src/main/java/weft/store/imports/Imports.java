@@ -237,7 +237,7 @@ public final class Imports {
     }
 
     private Look lookThrough(Brought file, List<ImportColumn> columns) {
-        var reader = new RowReader(columns, file.columns().size(), rows.of(sql));
+        var reader = new RowReader(columns, how(file.id()), file.columns().size(), rows.of(sql));
         var misfits = new Look.Misfits();
         var preview = new ArrayList<List<Value>>();
         long seen = eachRow(file.id(), reader, row -> {
@@ -274,14 +274,17 @@ public final class Imports {
         block.clear();
     }
 
-    private long eachRow(String id, RowFile.RowTaker taker) {
-        var how = sql.select(IMPORT.FORMAT, IMPORT.SHEET, IMPORT.CHARSET, IMPORT.SEPARATOR)
+    private RowFile how(String id) {
+        return sql.select(IMPORT.FORMAT, IMPORT.SHEET, IMPORT.CHARSET, IMPORT.SEPARATOR)
                 .from(IMPORT)
                 .where(IMPORT.ID.eq(id))
                 .fetchSingle(RowFile::of);
+    }
+
+    private long eachRow(String id, RowFile.RowTaker taker) {
         long[] seen = {-1};
         try {
-            how.read(() -> Pieces.read(sql, id), row -> {
+            how(id).read(() -> Pieces.read(sql, id), row -> {
                 if (seen[0]++ >= 0) {
                     taker.take(row);
                 }
@@ -327,7 +330,8 @@ public final class Imports {
             long rows = within.connectionResult(connection -> {
                 var names =
                         columns.stream().map(column -> column.column().name()).toList();
-                var reader = new RowReader(columns, file.columns().size(), this.rows.of(sql));
+                var reader =
+                        new RowReader(columns, how(file.id()), file.columns().size(), this.rows.of(sql));
                 long[] loaded = {0};
                 try (var copy = CopyRows.ofRecords(connection, stored, names)) {
                     eachRow(file.id(), reader, row -> {
@@ -371,7 +375,8 @@ public final class Imports {
     }
 
     private Into.Came came(Brought file, Into into, Appending appending) {
-        var reader = new RowReader(into.columns(), file.columns().size(), rows.of(sql));
+        var reader =
+                new RowReader(into.columns(), how(file.id()), file.columns().size(), rows.of(sql));
         var misfits = new Look.Misfits();
         return appending.look(
                 taker -> eachRow(file.id(), reader, row -> taker.take(row.line(), reader.read(row, misfits))), misfits);

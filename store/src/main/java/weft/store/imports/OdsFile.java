@@ -6,6 +6,7 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipInputStream;
@@ -15,6 +16,7 @@ import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import org.jspecify.annotations.Nullable;
 import weft.core.table.TableProposal;
+import weft.core.value.ColumnType;
 
 /**
  * A sheet of a spreadsheet of the open document format (ISO/IEC 26300). Cells are read by the values that they keep, not by how
@@ -31,6 +33,8 @@ record OdsFile(int sheet) implements RowFile {
     private static final String OFFICE = "urn:oasis:names:tc:opendocument:xmlns:office:1.0";
     private static final String TEXT = "urn:oasis:names:tc:opendocument:xmlns:text:1.0";
     private static final String KIND = "application/vnd.oasis.opendocument.spreadsheet";
+
+    private static final Pattern DAY = Pattern.compile("[0-9]{4}-[0-9]{2}-[0-9]{2}");
 
     private static final int LONGEST_CELL = 1_000_000;
     /** Twice as many rows as most programs let a sheet have. */
@@ -96,6 +100,12 @@ record OdsFile(int sheet) implements RowFile {
     @Override
     public boolean typed() {
         return true;
+    }
+
+    /** Many programs write a moment at midnight as its day alone. */
+    @Override
+    public String spelled(ColumnType type, String cell) {
+        return type == ColumnType.DATETIME && DAY.matcher(cell).matches() ? cell + " 00:00" : cell;
     }
 
     @Override

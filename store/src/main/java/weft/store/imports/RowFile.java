@@ -5,6 +5,7 @@ import java.io.InputStream;
 import java.nio.charset.Charset;
 import java.util.List;
 import org.jooq.Record;
+import weft.core.value.ColumnType;
 import weft.store.schema.tables.Import;
 
 /** How a file of rows is written. Whatever it is, it is read a row at a time and never held as a whole. */
@@ -36,6 +37,11 @@ sealed interface RowFile permits CsvFile, OdsFile, JsonFile {
 
     /** Whether numbers and dates are told from text by the file itself, so that there is one way to read them. */
     boolean typed();
+
+    /** A cell as one of a column of that type, where formats spell a type in a way of their own. */
+    default String spelled(ColumnType type, String cell) {
+        return cell;
+    }
 
     /** The file of a row of {@code weft.import}. */
     static RowFile of(Record row) {

@@ -19,21 +19,24 @@ final class RowReader {
 
     private final List<ImportColumn> columns;
     private final List<ValueReader> readers;
+    private final RowFile file;
     private final int width;
     private final RememberedRows stored;
 
     /**
      * A reader of these columns.
      *
+     * @param file how the file spells values
      * @param width how many columns the file's headings name
      * @param stored the records that they can link to
      */
-    RowReader(List<ImportColumn> columns, int width, StoredRows stored) {
+    RowReader(List<ImportColumn> columns, RowFile file, int width, StoredRows stored) {
         this.columns = columns;
         this.stored = new RememberedRows(stored);
         this.readers = columns.stream()
                 .map(column -> ValueReader.ofGrouped(column.conventions()))
                 .toList();
+        this.file = file;
         this.width = width;
     }
 
@@ -55,8 +58,10 @@ final class RowReader {
         }
     }
 
-    private static String cell(ImportColumn column, RowFile.Row row) {
-        return column.from() < row.cells().size() ? row.cells().get(column.from()) : "";
+    private String cell(ImportColumn column, RowFile.Row row) {
+        return column.from() < row.cells().size()
+                ? file.spelled(column.column().type(), row.cells().get(column.from()))
+                : "";
     }
 
     /** The values of a row in the order of the columns; a cell that does not fit is empty and told of. */

@@ -47,7 +47,7 @@ public final class People {
     public People(DSLContext sql, Clock clock) {
         this.sql = sql;
         this.clock = clock;
-        var inSession = sql.select(PERSON.asterisk(), GROUPS, SESSION.LAST_ACCESS_TIME)
+        var inSession = sql.select(PERSON.asterisk(), GROUPS, SESSION.LAST_ACCESS_TIME, SESSION.TOKEN)
                 .from(SESSION)
                 .join(PERSON)
                 .on(PERSON.NAME.eq(SESSION.PRINCIPAL_NAME))
@@ -120,12 +120,14 @@ public final class People {
     /**
      * Who is signed in by a session.
      *
+     * @param session what the session is kept by
+     * @param token what tells its writes from those of other sites; empty while it has none
      * @param seen when the session was last seen to be used, or a little earlier
      */
-    public record SignedIn(Account person, Instant seen) {}
+    public record SignedIn(String session, Optional<String> token, Account person, Instant seen) {}
 
     /**
-     * Who is signed in by the session that a browser knows by that; empty when it is over, or never was. Every request asks it,
+     * Who is signed in by the session that is kept by that; empty when it is over, or never was. Every request asks it,
      * and so it is spelled once.
      */
     public Optional<SignedIn> bySession(String id) {
@@ -134,8 +136,11 @@ public final class People {
                 statement.setString(1, id);
                 statement.setLong(2, clock.millis());
                 return sql.fetchOptional(statement.executeQuery(), inSessionFields)
-                        .map(row ->
-                                new SignedIn(account(row), Instant.ofEpochMilli(row.get(SESSION.LAST_ACCESS_TIME))));
+                        .map(row -> new SignedIn(
+                                id,
+                                Optional.ofNullable(row.get(SESSION.TOKEN)),
+                                account(row),
+                                Instant.ofEpochMilli(row.get(SESSION.LAST_ACCESS_TIME))));
             }
         });
     }

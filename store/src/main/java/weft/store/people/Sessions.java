@@ -9,6 +9,7 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 
 /** Who is signed in, on whichever server. */
 public final class Sessions {
@@ -48,7 +49,17 @@ public final class Sessions {
                 .fetchOptional(SESSION.PRINCIPAL_NAME);
     }
 
-    /** Ends every session of a person but the one that the browser knows by that; an empty one spares none. */
+    /** The token of the session that is kept by that; this one where it has none yet. */
+    public String token(String session, String token) {
+        return sql.update(SESSION)
+                .set(SESSION.TOKEN, DSL.coalesce(SESSION.TOKEN, token))
+                .where(SESSION.SESSION_ID.eq(session))
+                .returning(SESSION.TOKEN)
+                .fetchOptional(SESSION.TOKEN)
+                .orElse(token);
+    }
+
+    /** Ends every session of a person but the one that is kept by that; an empty one spares none. */
     public void endOf(String name, String but) {
         sql.deleteFrom(SESSION)
                 .where(SESSION.PRINCIPAL_NAME.eq(name))

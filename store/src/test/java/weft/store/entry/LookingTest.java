@@ -18,7 +18,10 @@ import weft.core.entry.EntryEngine;
 import weft.core.rule.Between;
 import weft.core.rule.Check;
 import weft.core.rule.Declaration;
+import weft.core.rule.Derived;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Fill;
+import weft.core.rule.Rules;
 import weft.core.table.Constraint;
 import weft.core.table.Faults;
 import weft.core.value.Conventions;
@@ -29,6 +32,7 @@ import weft.store.TestDatabase;
 import weft.store.find.Breaks;
 import weft.store.find.Views;
 import weft.store.form.Definitions;
+import weft.store.form.FormDocument;
 import weft.store.form.FormSentences;
 import weft.store.form.FormSentences.Read;
 import weft.store.form.Forms;
@@ -100,6 +104,25 @@ class LookingTest {
         assertThat(byDatabase.examples().getFirst().said()).isEqualTo("Depth is 21, above 20.");
         var further = looking.look(form, rule(form, "depth is at most 20"), Optional.empty(), 70, LONG);
         assertThat(rows(further.examples()).getFirst()).isEqualTo(71);
+    }
+
+    /** As an entry of it would be held against the rule: a field that is not shown holds nothing, and is no gap. */
+    @Test
+    void whatTheFormsOtherRulesLetThroughIsNotCounted() {
+        var form = form(180);
+        var shown = new Derived("depth", Decides.SHOWN, "bank = \"B1\"");
+        var rules = new Rules(List.of(), List.of(), List.of(shown), List.of(), List.of(), List.of(), List.of());
+        forms.change(1, FormDocument.checked(form.form().ruled(rules)), "Bram");
+        var ruled = definitions.workingCopy(form.form().id()).orElseThrow();
+        var found = looking.look(ruled, rule(ruled, "depth is at most 20"), Optional.empty(), 0, LONG);
+        assertThat(found.looked()).isEqualTo(180);
+        assertThat(rows(found.examples()).subList(0, 3)).containsExactly(21L, 23L, 25L);
+        assertThat(found.broken()).isEqualTo(80);
+        database.sql()
+                .execute("update records.\"%s\" set depth = null"
+                        .formatted(form.table().definition().name()));
+        found = looking.look(ruled, rule(ruled, "everything is filled"), Optional.empty(), 0, LONG);
+        assertThat(found.broken()).isEqualTo(90);
     }
 
     @Test

@@ -19,10 +19,12 @@ import weft.core.entry.plan.EntryPlan;
 import weft.core.entry.plan.Node;
 import weft.core.entry.plan.ReadyCheck;
 import weft.core.formula.Answer;
+import weft.core.record.Links;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
 import weft.core.value.Order;
+import weft.core.value.Reading;
 import weft.core.value.Value;
 
 /** The checks of a form and the constraints of its table, on values that were found. */
@@ -199,9 +201,19 @@ public final class RuleChecks {
                 when(!pattern.matches(value.plain()), () -> new Broken(column, new Cause.NotLikePattern(label)));
             case ReadyCheck.OneOf(var _, var column, var list) ->
                 when(
-                        !list.contains(value instanceof Value.Link link ? new Value.Text(link.shown()) : value),
+                        !(value instanceof Value.Link link ? leads(column, link, list) : list.contains(value)),
                         () -> new Broken(column, new Cause.NoneOf(label, List.copyOf(list))));
         };
+    }
+
+    /** Whether a link leads to one of the records that are called so, in any of the ways that one may be called. */
+    private boolean leads(Column column, Value.Link link, List<Value> list) {
+        var links = new Links(stored, plan.conventions());
+        return list.stream()
+                .anyMatch(called -> called.equals(new Value.Text(link.shown()))
+                        || (links.meant(column, new Reading.Read(called, ""), Value.EMPTY)
+                                        instanceof Reading.Read(Value.Link(long id, long _, var _), var _)
+                                && id == link.id()));
     }
 
     private Optional<Broken> holds(ReadyCheck.Holds check) {

@@ -31,6 +31,12 @@ public sealed interface Cause {
     /** Something was typed into a field that the form does not have any more. */
     record FieldGone(String field) implements Cause {}
 
+    /** Something else than what stands in a locked field was sent for it. */
+    record Locked(String field, Value stays) implements Cause {}
+
+    /** A rule asks for the number of the line before, which is given when that is saved. */
+    record NumberToCome(String field) implements Cause {}
+
     /** A column that every record needs is not shown, or has no field. */
     record NoField(String column, boolean hidden) implements Cause {}
 
@@ -123,6 +129,9 @@ public sealed interface Cause {
      */
     record SeveralRows(String table, Optional<Integer> many, boolean choose) implements Cause {}
 
+    /** What is to be written back to a record was typed over another value than stands there by now. */
+    record SourceChanged(String field, String table, long row, Value now) implements Cause {}
+
     /** A step's message has nowhere to go. */
     record NoAddress(String to) implements Cause {}
 
@@ -193,9 +202,10 @@ public sealed interface Cause {
             case NotInList _, NoneOf _, LeadsNowhere _ -> Code.CHOICE;
             case NotLikePattern _ -> Code.PATTERN;
             case FieldGone _ -> Code.GONE;
+            case Locked _ -> Code.LOCKED;
             case Empty _ -> Code.INCOMPLETE;
             case Overlaps _ -> Code.OVERLAP;
-            case NoRow _, SeveralRows _ -> Code.FILL;
+            case NoRow _, SeveralRows _, SourceChanged _ -> Code.FILL;
             case Question _, Cancelled _ -> Code.QUESTION;
             case Told(var code, var _) -> code;
             case OutOfView(var code) -> code;
@@ -209,7 +219,8 @@ public sealed interface Cause {
                     Elsewhere _,
                     TableCheck _,
                     TableRefuses _,
-                    OnlyShown _ -> Code.FORMULA;
+                    OnlyShown _,
+                    NumberToCome _ -> Code.FORMULA;
         };
     }
 }

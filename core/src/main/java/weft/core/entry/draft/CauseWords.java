@@ -20,6 +20,12 @@ final class CauseWords {
             case Cause.Missing(var field, var type, var by) -> "%s is needed. %s".formatted(field, wanted(type, by));
             case Cause.FieldGone(var field) ->
                 "“" + field + "” is not on this form any more. Take out what was typed there to save the rest.";
+            case Cause.Locked(var field, var stays) ->
+                "%s is locked and stays %s. Take back what was typed there."
+                        .formatted(field, stays.isEmpty() ? "empty" : "“" + stays.spoken() + "”");
+            case Cause.NumberToCome(var field) ->
+                "A rule of this form asks for %s of the entry before, which is given when that is saved. Save this line after it."
+                        .formatted(field);
             case Cause.NoField(var column, boolean hidden) ->
                 hidden
                         ? column
@@ -78,6 +84,9 @@ final class CauseWords {
                 "%s rows of %s match.%s"
                         .formatted(
                                 many.map(Object::toString).orElse("Many"), table, choose ? " Choose one of them." : "");
+            case Cause.SourceChanged(var field, var table, long row, var now) ->
+                "%s in %s row %d was changed meanwhile and is %s now. What is typed here would be written over it."
+                        .formatted(field, table, row, now.isEmpty() ? "empty" : "“" + now.spoken() + "”");
             case Cause.NoAddress(var to) -> "“%s” is no e-mail address that a message could be sent to.".formatted(to);
             case Cause.NothingToLookFor(var table, var columns) ->
                 "The row of %s to change can't be found: %s is empty.".formatted(table, String.join(", ", columns));

@@ -51,9 +51,14 @@ public record Draft(
      * @param last the values of the last entry of this sitting
      * @param chosen by the id of a fill, the identity of the record chosen where several match
      * @param answers by a code, or the id of a check or question: what was answered
+     * @param seen by column: what a fill had brought, or would have, when it was typed over
      */
     public record Around(
-            String person, Map<String, Value> last, Map<String, Long> chosen, Map<String, String> answers) {
+            String person,
+            Map<String, Value> last,
+            Map<String, Long> chosen,
+            Map<String, String> answers,
+            Map<String, String> seen) {
 
         /** Somebody, with nothing before and nothing answered. */
         public static final Around NOTHING = new Around("somebody", Map.of(), Map.of(), Map.of());
@@ -62,6 +67,12 @@ public record Draft(
             last = Map.copyOf(last);
             chosen = Map.copyOf(chosen);
             answers = Map.copyOf(answers);
+            seen = Map.copyOf(seen);
+        }
+
+        /** Of an entry of which it is not told what was seen. */
+        public Around(String person, Map<String, Value> last, Map<String, Long> chosen, Map<String, String> answers) {
+            this(person, last, chosen, answers, Map.of());
         }
     }
 
@@ -97,7 +108,7 @@ public record Draft(
                 typed,
                 record,
                 stored,
-                new Around(around.person(), last, around.chosen(), around.answers()),
+                new Around(around.person(), last, around.chosen(), around.answers(), around.seen()),
                 lines,
                 gone);
     }

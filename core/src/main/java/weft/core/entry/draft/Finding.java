@@ -24,6 +24,8 @@ public record Finding(String field, Severity severity, Cause cause, String rule)
         INCOMPLETE,
         /** Typed into a field that the form does not have any more. */
         GONE,
+        /** Another value than what stands there was sent for a locked field. */
+        LOCKED,
         /** A fill found none, or several. */
         FILL,
         /** A step asks a question. */

@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import weft.core.form.Field;
 import weft.core.form.Form;
@@ -29,7 +30,7 @@ import weft.core.value.Conventions;
  * @param shown the formulas of shown values, by the id of the value
  * @param numbers the running numbers that a save gives
  * @param steps the steps, by where they are
- * @param looksBack whether one of its formulas asks for the entry before
+ * @param looksBack what its formulas ask for of the entry before, by name; empty when none asks
  * @param faults what could not be made ready; none of it takes part in entries
  * @param linked the tables that the table's links lead to, by name
  * @param lines its lines of other tables
@@ -44,7 +45,7 @@ public record EntryPlan(
         Map<String, Formula> shown,
         List<Numbering> numbers,
         Map<String, List<ReadyStep>> steps,
-        boolean looksBack,
+        Set<String> looksBack,
         List<Fault> faults,
         Map<String, Table> linked,
         List<LinesPlan> lines,

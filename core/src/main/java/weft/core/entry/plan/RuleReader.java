@@ -19,11 +19,13 @@ import weft.core.table.Table;
 /** Reads what rules write, and finds what they name. What cannot be read or found is empty, and said among the {@linkplain #faults() faults}. */
 final class RuleReader {
 
+    private static final String LAST = "last";
+
     private final Table table;
     private final Function<String, Optional<Table>> tables;
     private final Map<String, Table> lists;
     private final List<Fault> faults = new ArrayList<>();
-    private boolean looksBack;
+    private final Set<String> looksBack = new HashSet<>();
 
     /**
      * For rules on a table.
@@ -42,9 +44,16 @@ final class RuleReader {
         return List.copyOf(faults);
     }
 
-    /** Whether a formula that was read so far asks for the entry before. */
-    boolean looksBack() {
-        return looksBack;
+    /** What formulas that were read so far ask for of the entry before: columns, and {@code last} for the entry itself. */
+    Set<String> looksBack() {
+        return Set.copyOf(looksBack);
+    }
+
+    private void lookingBack(Formula formula) {
+        if (formula.names().contains(LAST)) {
+            looksBack.add(LAST);
+            looksBack.addAll(formula.namesOf(LAST));
+        }
     }
 
     void fault(String about, String sentence) {
@@ -53,7 +62,7 @@ final class RuleReader {
 
     Optional<Formula> formula(String about, String text) {
         var formula = read(about, () -> formula(text));
-        looksBack |= formula.filter(each -> each.names().contains("last")).isPresent();
+        formula.ifPresent(this::lookingBack);
         return formula;
     }
 
@@ -61,7 +70,7 @@ final class RuleReader {
         return read(about, () -> {
             var template = Template.of(text);
             template.formulas().forEach(this::checked);
-            looksBack |= template.names().contains("last");
+            template.formulas().forEach(this::lookingBack);
             return template;
         });
     }
