@@ -212,6 +212,29 @@ describe("lines", () => {
     expect([...batch.snapshot().stops.values()][0]).toHaveLength(1);
   });
 
+  it("that stayed have the cursor, unless one keys on, and are not pasted over", async () => {
+    let type = () => {};
+    answering(() => {
+      type();
+      return saved([1, 3], [2]);
+    });
+    const batch = new Batch("counts", PLACE, true);
+    const shown: unknown[] = [];
+    batch.shows = (...at) => shown.push(at);
+    key(batch, "a", "b", "c");
+    batch.save();
+    await settle();
+    expect(shown).toEqual([[0, "count"]]);
+    batch.paste(0, { lines: [{ taxon: "x" }, { taxon: "y" }], leftOut: "" });
+    expect(typed(batch)).toEqual(["x", "y", "b", ""]);
+    expect(batch.snapshot().stops.has(batch.snapshot().lines[2]?.id ?? 0)).toBe(true);
+    type = () => batch.type(3, "taxon", "next");
+    batch.save();
+    await settle();
+    expect(typed(batch)).toEqual(["y", "next", ""]);
+    expect(shown).toHaveLength(1);
+  });
+
   it("that were pasted can be given up while they are read", async () => {
     answering(() => undefined);
     const batch = open();

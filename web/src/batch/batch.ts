@@ -187,15 +187,22 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
 
   /** Cells that were copied elsewhere, from that line on. */
   paste(at: number, { lines: cells, leftOut }: Spread) {
-    const lines = [...this.state.lines];
-    const room = Math.max(0, MOST - at);
-    cells.slice(0, room).forEach((typed, n) => {
+    // Lines that wait to be put right, or are on their way, are not written over: what is pasted comes before them.
+    const waits = this.state.lines
+      .slice(at, at + cells.length)
+      .some((each) => !blank(each) && (this.state.sending || this.state.stops.has(each.id)));
+    const room = Math.max(0, MOST - (waits ? this.typed.length : at));
+    const taken = cells.slice(0, room);
+    const lines = waits
+      ? this.state.lines.toSpliced(at, 0, ...taken.map(() => line({})))
+      : [...this.state.lines];
+    taken.forEach((typed, n) => {
       const there = lines[at + n] ?? line({});
       lines[at + n] = { ...there, typed: { ...there.typed, ...typed } };
     });
     const beyond = cells.length - room;
     this.before = this.state.lines;
-    this.changed({ lines: ended(lines), stops: new Map() });
+    this.changed({ lines: ended(lines), stops: waits ? this.state.stops : new Map() });
     this.say(
       [
         `${cells.length.toLocaleString("en")} ${cells.length === 1 ? "line was" : "lines were"} pasted.`,
@@ -410,7 +417,13 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
       { rows, left },
       rows.map(({ line }) => lines[line - 1]?.typed ?? {}),
     );
-    if (left.length > 0) this.assessSoon();
+    if (left.length === 0) return;
+    this.assessSoon();
+    // Who keys on meanwhile keeps the cursor.
+    const first = lines[(left[0]?.line ?? 0) - 1];
+    const on = over.length > 0 || stay.some((each) => !blank(each) && !lines.includes(each));
+    const at = this.state.lines.findIndex((each) => each.id === first?.id);
+    if (!on && at >= 0) this.shows(at, left[0]?.findings[0]?.field ?? "");
   }
 
   private stopped(problem: Problem, lines: Line[]) {

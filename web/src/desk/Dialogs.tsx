@@ -1,11 +1,12 @@
 import type { DeskForm as Form } from "../api/client";
+import { confirmRemoval } from "../sitting/confirmRemoval";
 import type { DeskDoings } from "../sitting/useDesk";
 import { Cover } from "../ui/Cover";
 import { inTwoLines } from "./trayWords";
 
 /** Asks once before records are removed; keeping them is what Enter does. */
 export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
-  const { asked, confirm, keep, progress } = desk.removal;
+  const { asked, keep, progress } = desk.removal;
   const [first] = asked;
   if (!first) return null;
   const several = asked.length > 1;
@@ -38,7 +39,11 @@ export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
             <button type="button" className="btn go" autoFocus onClick={keep}>
               Keep <kbd>Enter</kbd>
             </button>
-            <button type="button" className="btn danger" onClick={confirm}>
+            <button
+              type="button"
+              className="btn danger"
+              onClick={() => confirmRemoval(desk.removal.removing)}
+            >
               Remove{several ? ` ${asked.length.toLocaleString("en")}` : ""}
             </button>
           </div>

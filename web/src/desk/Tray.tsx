@@ -3,13 +3,12 @@ import type { DeskForm as Form, StoredRecord } from "../api/client";
 import { asks } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
 import type { DeskDoings } from "../sitting/useDesk";
-import { ago, hourly, inTwoLines } from "./trayWords";
+import { MoreKeys, mayTakeBack } from "./MoreKeys";
+import { ago, didElsewhere, hourly, inTwoLines } from "./trayWords";
 import { heldOf, Waiting } from "./Waiting";
 
 /** So many are drawn at first, and so many more at each press: a long tray costs every key that is typed. */
 const DRAWN = 40;
-const MINUTE = 60_000;
-
 /** What this keyer saved in this sitting, newest first, under what still waits. */
 export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
   const { kept, outgoing } = desk.sitting;
@@ -19,17 +18,36 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
     const timer = setInterval(() => setNow(Date.now()), 20_000);
     return () => clearInterval(timer);
   }, []);
-  const rate = hourly(kept, now);
+  const entered = kept.filter(({ older }) => !older);
+  const rate = hourly(entered, now);
   const latest = useRef(desk);
   latest.current = desk;
+  /** What was taken back here, the last one last. */
+  const undone = useRef<number[]>([]);
+  const removes = form.door.may.includes("remove");
   const doings = useMemo<Doings>(
     () => ({
       open: (id) => latest.current.open(id),
-      putBack: (id) => latest.current.removal.putBack(id),
-      takeBack: (record) => latest.current.removal.takeBack(record),
+      putBack: async (id) => {
+        await latest.current.removal.putBack(id);
+        latest.current.sitting.focusFirst();
+      },
+      takeBack: async (record) => {
+        await latest.current.removal.takeBack(record);
+        latest.current.sitting.focusFirst();
+        const { sitting, say } = latest.current.sitting;
+        const gone = sitting.snapshot().kept.some((each) => each.record.id === record.id && each.taken);
+        if (!gone || !removes) return;
+        undone.current.push(record.id);
+        say(`Row ${record.row} was taken back. Ctrl+Y puts it back.`, "ok");
+      },
     }),
-    [],
+    [removes],
   );
+  const redo = () => {
+    const id = undone.current.pop();
+    if (id !== undefined) doings.putBack(id);
+  };
   const held = heldOf(desk);
   const asked = outgoing.filter(({ state, findings }) => state === "stopped" && asks(findings)).length;
   return (
@@ -37,10 +55,11 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
       <h2>
         This session
         <span>
-          {kept.length} saved{rate ? ` · ${rate} an hour` : ""}
+          {entered.length} saved{rate ? ` · ${rate} an hour` : ""}
           {asked > 0 && ` · ${asked} asked about`}
         </span>
       </h2>
+      <MoreKeys form={form} desk={desk} undo={({ record }) => doings.takeBack(record)} redo={redo} />
       <Waiting form={form} desk={desk} />
       {kept.length === 0 && held.length === 0 && (
         <p className="text-[13.5px] text-soft">What you save appears here, newest first, with its row.</p>
@@ -74,13 +93,13 @@ interface CardProps {
 
 /** Drawn anew only when something of it changes: a key typed in the form costs the same after a thousand entries. */
 const Card = memo(function Card({ form, kept, newest, now, doings }: CardProps) {
-  const { record, at, taken } = kept;
+  const { record, at, taken, older } = kept;
   const { title, detail } = inTwoLines(form, record.values);
   return (
     <div className={`card-line ${newest ? "new" : ""} ${taken ? "taken" : ""}`}>
       <span className="r">{record.row}</span>
       {taken ? (
-        <b>{title}</b>
+        <b>{title || `Row ${record.row}`}</b>
       ) : (
         <button
           type="button"
@@ -94,14 +113,24 @@ const Card = memo(function Card({ form, kept, newest, now, doings }: CardProps) 
       )}
       <span className="t">{ago(at, now)}</span>
       <span className="d">
-        <span className="flex-1 truncate">{taken ? "taken back" : detail}</span>
-        {(form.door.may.includes("remove") || (!taken && now - at < form.door.takeBack * MINUTE)) && (
-          <button type="button" onClick={() => (taken ? doings.putBack(record.id) : doings.takeBack(record))}>
+        <span className="flex-1 truncate">
+          {taken ? (older ? "removed" : "taken back") : older ? `changed · ${detail}` : detail}
+        </span>
+        {mayTakeBack(form, kept, now) && (!older || taken) && (
+          <button
+            type="button"
+            // Only a key of its own, or a press, takes an entry back; no Enter that was meant for the form.
+            onKeyDown={(e) => e.key === "Enter" && e.preventDefault()}
+            onClick={() => (taken ? doings.putBack(record.id) : doings.takeBack(record))}
+          >
             {taken ? "put back" : "take back"}
             <span className="sr-only"> row {record.row}</span>
           </button>
         )}
       </span>
+      {!taken && (record.elsewhere ?? []).length > 0 && (
+        <span className="d">{(record.elsewhere ?? []).map(didElsewhere).join("; ")}</span>
+      )}
     </div>
   );
 });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Kept } from "../entry/sitting";
 import { atDoor, field, form, record } from "../testing/given";
-import { ago, hourly, inTwoLines } from "./trayWords";
+import { ago, didElsewhere, hourly, inTwoLines } from "./trayWords";
 
 describe("an entry in the tray", () => {
   const FORM = form([
@@ -20,6 +20,18 @@ describe("an entry in the tray", () => {
       detail: "",
     });
     expect(inTwoLines(atDoor(FORM), {})).toEqual({ title: "", detail: "" });
+  });
+
+  it("says what its save did elsewhere", () => {
+    const words = (["added", "changed", "removed", "sent"] as const).map((what) =>
+      didElsewhere({ what, table: "Repairs", row: 118 }),
+    );
+    expect(words).toEqual([
+      "added to Repairs, row 118",
+      "changed in Repairs, row 118",
+      "removed from Repairs, row 118",
+      "a message goes out",
+    ]);
   });
 
   it("says how long ago it was, and how many that makes an hour once that tells something", () => {

@@ -1,4 +1,4 @@
-import type { DeskForm as Form } from "../api/client";
+import type { DeskForm as Form, Schemas } from "../api/client";
 import type { Kept } from "../entry/sitting";
 import { fieldsOf } from "../model/items";
 import { shown } from "../model/shown";
@@ -20,6 +20,15 @@ export function inTwoLines(form: Form, values: Record<string, unknown>): { title
     .filter(Boolean);
   return { title: filled.slice(0, 2).join(" · "), detail: filled.slice(2, 6).join(", ") };
 }
+
+/** What a save did beside its own row, in words. */
+export const didElsewhere = ({ what, table, row }: Schemas["ElsewhereJson"]) =>
+  ({
+    added: `added to ${table}, row ${row}`,
+    changed: `changed in ${table}, row ${row}`,
+    removed: `removed from ${table}, row ${row}`,
+    sent: "a message goes out",
+  })[what];
 
 /** How long ago, in the fewest words. */
 export function ago(at: number, now: number): string {

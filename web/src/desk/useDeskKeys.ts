@@ -113,7 +113,7 @@ export function useDeskKeys(form: Form, doings: Doings) {
       if (key === "F3") return () => desk.match(e.shiftKey ? "previous" : "next");
       if (command && e.shiftKey && key === "f") return quick;
       if (command && key === "f") return desk.find.open;
-      if (command && (key === "s" || key === "Enter")) return desk.save;
+      if (command && (key === "s" || key === "Enter")) return () => desk.save(true);
       if (command && key === "z" && desk.sitting.sitting.cleared) return desk.sitting.undoClear;
       if (e.altKey && key === "n") return desk.browse.fresh;
       if (e.altKey && key === "l") return lines;

@@ -14,7 +14,7 @@ export function usePresses(form: Form, table: Table, desk: DeskDoings, remove: (
   const { record } = state;
   const may = (what: May) => form.door.may.includes(what);
   const doing: Record<FormButton["action"], [boolean, (button: FormButton) => void]> = {
-    save: [may(record ? "change" : "add") && (!record || entry.dirty), desk.save],
+    save: [may(record ? "change" : "add") && (!record || entry.dirty), () => desk.save(true)],
     clear: [entry.dirty, desk.putBack],
     "put-back": [!!record && entry.dirty, desk.putBack],
     new: [may("add"), () => browse.fresh()],

@@ -10,6 +10,7 @@ import {
 import { Press } from "../entry/press";
 import { text, texts } from "../entry/texts";
 import { useDoorTo } from "../frame/useDoorTo";
+import { fieldsOf } from "../model/items";
 import type { DeskDoings } from "../sitting/useDesk";
 
 /** The beginning of a parameter of the address that gives a field its value. */
@@ -32,9 +33,15 @@ export function useSteps(
   const given = search.toString();
   useEffect(() => {
     const values = [...new URLSearchParams(given)].filter(([name]) => name.startsWith(WITH));
-    if (values.length > 0)
-      entry.give(Object.fromEntries(values.map(([name, value]) => [name.slice(WITH.length), value])));
-  }, [entry, given]);
+    if (values.length === 0) return;
+    const typed = Object.fromEntries(values.map(([name, value]) => [name.slice(WITH.length), value]));
+    entry.give(typed);
+    const unknown = Object.keys(typed).filter((name) =>
+      fieldsOf(form).every(({ column }) => column !== name),
+    );
+    if (unknown.length > 0)
+      say(`The link fills in what this form has no field for: ${unknown.join(", ")}.`, "wait");
+  }, [entry, form, given, say]);
 
   const follow = (then: Then[]) => {
     for (const each of then) {

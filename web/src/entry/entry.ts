@@ -198,6 +198,11 @@ export class Entry extends Subscribable<EntryState> {
     if (this.blank) this.turn();
   }
 
+  /** Whether the address fills something in. */
+  get begun() {
+    return Object.keys(this.given).length > 0;
+  }
+
   /** What a new entry begins with: what stays of the last one, and what fields begin with. */
   private start(): Typed {
     return Object.fromEntries(
@@ -398,7 +403,9 @@ export class Entry extends Subscribable<EntryState> {
   turn() {
     this.assessing.stop();
     const start = this.start();
-    this.become({ ...BLANK, base: start, typed: start, lines: this.blankLines() });
+    // What the address gives was typed by nobody here: what is wrong with it is said at once.
+    const left = new Set(Object.keys(this.given));
+    this.become({ ...BLANK, base: start, typed: start, left, lines: this.blankLines() });
     if (Object.keys(start).length > 0 || this.works) this.assessSoon();
   }
 

@@ -6,8 +6,10 @@ import { asks, Outbox, type Outgoing, type Typed } from "./outbox";
 
 /** An entry saved in this sitting. */
 export interface Kept {
-  record: StoredRecord;
+  record: StoredRecord & Pick<Saved, "elsewhere">;
   at: number;
+  /** Whether it was there before, and was changed or removed in this sitting. */
+  older?: boolean;
   /** Whether it was taken back; it can be put back again. */
   taken: boolean;
 }
@@ -187,10 +189,18 @@ export class Sitting extends Subscribable<SittingState> {
     return new Promise((resolve) => this.settling.set(key, resolve));
   };
 
-  save = () => {
+  /**
+   * Saves the new entry in the form.
+   *
+   * @param asItStands whether one in which nothing is typed is saved too, where the address has filled it in
+   */
+  save = (asItStands?: unknown) => {
     if (this.entry.snapshot().pending) return;
-    if (this.entry.blank) {
-      this.say("Nothing is typed yet, so there is nothing to save.", "stop");
+    if (this.entry.blank && !(asItStands && this.entry.begun)) {
+      this.say(
+        `Nothing is typed yet${this.entry.begun ? "; Ctrl+Enter saves it as it stands" : ", so there is nothing to save"}.`,
+        "stop",
+      );
       this.focusFirst();
       return;
     }
@@ -306,6 +316,19 @@ export class Sitting extends Subscribable<SittingState> {
   keep = (record: StoredRecord) => {
     this.entry.saved = record.id;
     this.set({ kept: [{ record, at: Date.now(), taken: false }, ...this.state.kept].slice(0, KEPT) });
+  };
+
+  /** A stored record was changed, or removed. */
+  touched = (record: Kept["record"], taken = false) => {
+    const { kept } = this.state;
+    const card = kept.find((each) => each.record.id === record.id);
+    this.set({
+      kept: card
+        ? kept.map((each) =>
+            each === card ? { ...card, record: taken ? card.record : record, taken } : each,
+          )
+        : [{ record, at: Date.now(), taken, older: true }, ...kept].slice(0, KEPT),
+    });
   };
 
   /** A saved entry was taken back, or put back as that record. */

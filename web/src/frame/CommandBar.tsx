@@ -119,3 +119,5 @@ export function CommandBar({ close, switchTheme }: { close: () => void; switchTh
     </Cover>
   );
 }
+
+export { PlaceKeys } from "./PlaceKeys";

@@ -10,11 +10,12 @@ import { chooseTheme, currentTheme } from "./theme";
 /** Fetched at once, beside the place that is opened, and not before it; asked for again where that failed. */
 const commandBar = () => import("./CommandBar");
 commandBar().catch(() => {});
-type CommandBar = Awaited<ReturnType<typeof commandBar>>["CommandBar"];
+type Overs = Awaited<ReturnType<typeof commandBar>>;
+type Over = Overs["CommandBar"];
 
-const openCommands = (set: (bar: () => CommandBar) => void) =>
+const openOver = (set: (over: () => Over) => void, which: keyof Overs) =>
   commandBar().then(
-    ({ CommandBar }) => set(() => CommandBar),
+    (overs) => set(() => overs[which]),
     () => {},
   );
 
@@ -31,7 +32,7 @@ export function Frame() {
 function Places() {
   const person = useQuery(sessionQuery).data?.person;
   const [theme, setTheme] = useState(currentTheme());
-  const [Commands, setCommands] = useState<CommandBar>();
+  const [Commands, setCommands] = useState<Over>();
   const at = useLocation().pathname;
   const other = theme === "linen" ? "lamplight" : "linen";
   const switchTheme = () => {
@@ -40,10 +41,11 @@ function Places() {
   };
   useEffect(() => {
     const open = (e: KeyboardEvent) => {
-      if (e.key.toLowerCase() === "k" && (e.ctrlKey || e.metaKey)) {
-        e.preventDefault();
-        openCommands(setCommands);
-      }
+      const commands = e.key.toLowerCase() === "k" && (e.ctrlKey || e.metaKey);
+      // Places have keys of their own to tell, and say that they did.
+      if (!commands && (e.key !== "F1" || e.defaultPrevented)) return;
+      e.preventDefault();
+      openOver(setCommands, commands ? "CommandBar" : "PlaceKeys");
     };
     window.addEventListener("keydown", open);
     return () => window.removeEventListener("keydown", open);
@@ -80,7 +82,7 @@ function Places() {
         <button
           type="button"
           className="sm:mt-auto"
-          onClick={() => openCommands(setCommands)}
+          onClick={() => openOver(setCommands, "CommandBar")}
           title="Go to… (Ctrl+K)"
         >
           <Search aria-hidden="true" />
@@ -92,9 +94,8 @@ function Places() {
         </button>
         <button
           type="button"
-          onClick={() => window.dispatchEvent(new KeyboardEvent("keydown", { key: "F1" }))}
+          onClick={() => window.dispatchEvent(new KeyboardEvent("keydown", { key: "F1", cancelable: true }))}
           title="All the keys (F1)"
-          className={at.startsWith("/d/") ? "" : "hidden!"}
         >
           <CircleHelp aria-hidden="true" />
           Keys

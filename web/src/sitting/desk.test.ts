@@ -5,6 +5,7 @@ import { EVERYTHING } from "../rows/ask";
 import { assessment, atDoor, browser, field, form, record, server, stop, table } from "../testing/given";
 import { Asking } from "./asking";
 import { Browsing } from "./browsing";
+import { confirmRemoval } from "./confirmRemoval";
 import { Leaving } from "./leaving";
 import { Recording } from "./recording";
 import { Removing } from "./removing";
@@ -320,7 +321,7 @@ describe("removing", () => {
     const told: number[] = [];
     removing.subscribe(() => told.push(removing.snapshot().progress?.done ?? -1));
     removing.ask(all);
-    await removing.confirm();
+    await confirmRemoval(removing);
     expect(sent.map(({ body }) => ids(body).length)).toEqual([100, 100]);
     expect(told).toContain(100);
     expect(said().text).toBe("200 removed. The removed list has them.");
@@ -335,7 +336,7 @@ describe("removing", () => {
     });
     await browsing.go("row:7");
     removing.ask(all);
-    await removing.confirm();
+    await confirmRemoval(removing);
     expect(shows()).toBe(200);
     expect(said()).toEqual({ text: "No connection. Nothing more was removed.", tone: "wait" });
   });
@@ -343,7 +344,7 @@ describe("removing", () => {
   it("says what was kept, and why", async () => {
     const { removing } = given(() => ({ status: 200, body: { removed: [1], kept: [2], linked: [3] } }));
     removing.ask(all.slice(0, 3));
-    await removing.confirm();
+    await confirmRemoval(removing);
     expect(said().text).toBe("1 removed; 1 kept, since others link to it, and 1 changed meanwhile.");
   });
 

@@ -24,7 +24,7 @@ export interface Conflict {
 /** Changes to a stored record: saved where nobody changed it meanwhile, laid side by side where somebody did. */
 export class Recording extends Subscribable<{ conflict: Conflict | undefined }> {
   constructor(
-    private readonly sitting: Pick<Sitting, "entry" | "say" | "refuse" | "after">,
+    private readonly sitting: Pick<Sitting, "entry" | "say" | "refuse" | "after" | "touched">,
     private form: Form,
     private table: Table,
   ) {
@@ -64,6 +64,7 @@ export class Recording extends Subscribable<{ conflict: Conflict | undefined }> 
       );
       if (entry.snapshot().record?.id === now.id) entry.stored(now, this.texts(now), sent.typed);
       say(`Changed in row ${now.row}`, "ok");
+      this.sitting.touched(now);
       this.sitting.after(then);
       return true;
     } catch (e) {

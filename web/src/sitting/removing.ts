@@ -15,14 +15,12 @@ interface RemovingState {
   finished: number;
 }
 
-const AT_ONCE = 100;
-
 /** Removing records, and putting them back. */
 export class Removing extends Subscribable<RemovingState> {
   constructor(
-    private readonly sitting: Pick<Sitting, "entry" | "say" | "taken">,
+    readonly sitting: Pick<Sitting, "entry" | "say" | "taken" | "touched">,
     private readonly browsing: Browsing,
-    private readonly door: string,
+    readonly door: string,
   ) {
     super({ asked: [], progress: undefined, finished: 0 });
   }
@@ -33,43 +31,18 @@ export class Removing extends Subscribable<RemovingState> {
   /** They stay. */
   keep = () => this.set({ asked: [] });
 
-  /** Removes those that were asked about, some at a time, so that it can be given up. */
-  confirm = async () => {
-    const all = this.state.asked;
-    const { say } = this.sitting;
-    let given = false;
-    const gone: number[] = [];
-    const kept: number[] = [];
-    let linked = 0;
-    const stop = () => {
-      given = true;
-    };
-    this.set({ progress: { done: 0, stop } });
-    try {
-      for (let at = 0; at < all.length && !given; at += AT_ONCE) {
-        const records = all.slice(at, at + AT_ONCE).map(({ id, version }) => ({ id, version }));
-        const answer = await answered(
-          api.POST("/api/doors/{door}/removals", {
-            params: { path: { door: this.door } },
-            body: { records },
-          }),
-        );
-        gone.push(...answer.removed);
-        kept.push(...answer.kept);
-        linked += answer.linked?.length ?? 0;
-        this.set({ progress: { done: gone.length + kept.length + linked, stop } });
-      }
-      this.keep();
-      await this.away(gone);
-      say(became(all, gone.length, kept.length, linked), kept.length + linked > 0 ? "stop" : "ok");
-    } catch (e) {
-      this.keep();
-      await this.away(gone);
-      say(e instanceof Problem ? e.message : "No connection. Nothing more was removed.", "wait");
-    } finally {
-      this.set({ progress: undefined, finished: this.state.finished + 1 });
-    }
-  };
+  /** How far it is with those that were asked about. */
+  under(progress: RemovingState["progress"]) {
+    this.set({ progress });
+  }
+
+  /** Those of them are gone, and nothing is asked any more. */
+  async over(gone: number[]) {
+    for (const each of this.state.asked) if (gone.includes(each.id)) this.sitting.touched(each, true);
+    this.keep();
+    await this.away(gone);
+    this.set({ progress: undefined, finished: this.state.finished + 1 });
+  }
 
   /** Puts a removed record back; answers with it if it could be. */
   putBack = async (id: number): Promise<StoredRecord | undefined> => {
@@ -128,14 +101,4 @@ export class Removing extends Subscribable<RemovingState> {
     const moved = at.cursor !== "" && ((await browsing.go("next")) || (await browsing.go("previous")));
     if (!moved) await browsing.fresh();
   }
-}
-
-/** What became of those that were to be removed, in a sentence. */
-function became(all: Seen[], gone: number, kept: number, linked: number): string {
-  const what = all.length === 1 && gone === 1 ? `Row ${all[0]?.row} was removed` : `${gone} removed`;
-  if (linked > 0)
-    return `${what}; ${linked} kept, since others link to ${linked === 1 ? "it" : "them"}${kept > 0 ? `, and ${kept} changed meanwhile` : ""}.`;
-  return kept > 0
-    ? `${what}; ${kept} kept, since somebody changed ${kept === 1 ? "it" : "them"} meanwhile.`
-    : `${what}. The removed list has ${gone === 1 ? "it" : "them"}.`;
 }

@@ -53,7 +53,7 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
   }, [recording, browsing, asking, leaving, form, table]);
   const record = { ...recording, ...useSubscribed(recording) };
   const browse = { ...browsing, ...useSubscribed(browsing) };
-  const removal = { ...removing, ...useSubscribed(removing) };
+  const removal = { ...removing, ...useSubscribed(removing), removing };
   const find = useFind(form, asking, browsing);
   const drafts = useDrafts(form, sitting, browsing);
   useLayoutEffect(() => {
@@ -81,7 +81,8 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
     : typeof table.rows === "number"
       ? { count: table.rows, exact: true }
       : (find.read?.total ?? place?.total);
-  const none = (total?.count ?? 0) === 0;
+  // What was saved just now is counted a moment later.
+  const none = !total?.count && sitting.kept.every(({ taken }) => taken);
   const can = {
     first: !none && !place?.first,
     previous: !none && !place?.first,
@@ -156,10 +157,10 @@ export function useDesk(form: Form, version: number | undefined, table: Table) {
     }
   };
 
-  const save = () => {
+  const save = (asItStands?: unknown) => {
     if (find.asking) find.first();
     else if (entry.snapshot().record) record.save();
-    else sitting.save();
+    else sitting.save(asItStands);
   };
 
   /** Esc: the whole entry back, then out of the find. */

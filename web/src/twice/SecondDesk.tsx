@@ -161,6 +161,7 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
       else second.end();
     } else if (e.key === "Escape" && at >= 0 && !open) second.putBack(fields[at]?.column ?? "");
     else if (e.altKey && e.key.toLowerCase() === "n") setAsking(true);
+    else if (e.altKey && e.key.toLowerCase() === "b" && !now.busy) second.back();
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -196,6 +197,15 @@ function SecondOf({ door, form: whole, version, ruled, table, state }: Props) {
               </button>
             )}
           </div>
+        )}
+        {now.aside.length > 0 && (
+          <p className="say ask">
+            {now.aside.length === 1 ? "One paper is" : `${now.aside.length} papers are`} put aside:{" "}
+            {now.aside.map(({ words }) => words).join(", ")}.{" "}
+            <button type="button" className="btn small" onClick={() => second.back()}>
+              Go back to it <kbd>Alt B</kbd>
+            </button>
+          </p>
         )}
         {asking && (
           <FindPaper

@@ -148,7 +148,7 @@ it("has what was keyed back with the paper that it was keyed for", async () => {
   expect(second.entry.snapshot().typed.taxon).toBe("mayfly");
 });
 
-it("presses what was keyed while a paper was ended in the next, and nothing where the paper stays", async () => {
+it("presses what was keyed while a paper was ended in the next, be that ended or not", async () => {
   let ended = { standing: "settled", open: {} } as unknown;
   const { second, pressed } = await given(() => ended);
   expect(second.hold("x")).toBe(false);
@@ -160,7 +160,7 @@ it("presses what was keyed while a paper was ended in the next, and nothing wher
   const staying = second.finish();
   second.hold("c");
   await staying;
-  expect(pressed.join("")).toBe("ab");
+  expect(pressed.join("")).toBe("abc");
 });
 
 it("says nothing of a field of a paper that is ended when its answer comes", async () => {
@@ -182,4 +182,41 @@ it("says nothing of a field of a paper that is ended when its answer comes", asy
   late({ status: 409, body: { detail: "This paper is not yours to key." } });
   await left;
   expect(second.snapshot().said.text).toBe("Number P-1 is settled.");
+});
+
+/** Keys that were pressed before the answer are the next paper's, whatever the answer is. */
+it("puts a paper aside that differs when the next one is keyed already, and comes back to it", async () => {
+  let left = [{ ...PAPER }, { record: 8, values: { number: "P-2" }, words: "Number P-2" }];
+  const taken: unknown[] = [];
+  server(({ path, body }) => {
+    if (path.endsWith("/assess")) return { status: 200, body: assessment() };
+    if (path.endsWith("/take")) {
+      const but = body.but as number[];
+      taken.push(but);
+      return { status: 200, body: { paper: left.find(({ record }) => !but.includes(record)) ?? null } };
+    }
+    second.hold("9");
+    return { status: 200, body: { standing: "waiting", open: { count: { said: "differs" } } } };
+  });
+  const second = new Second("again", RULES);
+  second.entry.follow(form([field("taxon"), field("count")]), 1);
+  const pressed: string[] = [];
+  second.take({ focus: () => {}, at: () => undefined, press: (keys) => pressed.push(...keys) });
+  await second.next();
+  second.type("count", "7");
+  await second.finish();
+  expect(second.snapshot().paper?.words).toBe("Number P-2");
+  expect(pressed).toEqual(["9"]);
+  expect(second.entry.snapshot().typed.count ?? "").toBe("");
+  expect(second.snapshot().aside.map(({ words }) => words)).toEqual(["Number P-1"]);
+  second.back();
+  expect(second.snapshot().paper?.words).toBe("Number P-1");
+  expect(second.entry.snapshot().typed.count).toBe("7");
+  expect(second.snapshot().aside.map(({ words }) => words)).toEqual(["Number P-2"]);
+  // Where no other waits, it stays in hand and says what differs.
+  left = left.slice(0, 1);
+  await second.finish();
+  expect(second.snapshot().paper?.words).toBe("Number P-1");
+  expect(second.snapshot().differs.get("count")).toBe("7");
+  expect(taken).toEqual([[], [7], [8, 7]]);
 });

@@ -26,6 +26,8 @@ export interface SecondState {
   /** Where both keyings are known, and one is to be chosen. */
   choose: { column: string; both: Both } | undefined;
   said: Said;
+  /** Papers that were not ended when the next one was keyed already: they come back. */
+  aside: Paper[];
   /** How many were keyed in this sitting. */
   done: number;
   busy: boolean;
@@ -86,6 +88,7 @@ export class Second extends Subscribable<SecondState> {
       differs: new Map(),
       choose: undefined,
       said: QUIET,
+      aside: [],
       done: 0,
       busy: false,
     });
@@ -118,26 +121,57 @@ export class Second extends Subscribable<SecondState> {
     this.set({ said: { text, tone } });
   }
 
-  /** Takes the paper that waits longest, or the one that is asked for by what it is recognised by. */
+  private async taken(asked: Typed | null): Promise<Paper | undefined> {
+    const but = this.state.aside.map(({ record }) => record);
+    const { paper } = await answered(
+      api.POST("/api/doors/{door}/twice/take", {
+        params: { path: { door: this.door } },
+        body: { paper: asked, but },
+      }),
+    );
+    return paper ?? undefined;
+  }
+
+  /** Takes the paper that waits longest, or the one that is asked for by what it is recognised by; else one that was put aside. */
   async next(asked: Typed = {}): Promise<boolean> {
     const wanted = Object.values(asked).some((text) => text.trim());
     try {
-      const { paper } = await answered(
-        api.POST("/api/doors/{door}/twice/take", {
-          params: { path: { door: this.door } },
-          body: { paper: wanted ? asked : null },
-        }),
-      );
+      const paper = await this.taken(wanted ? asked : null);
       if (!paper && wanted) {
         this.say("No such paper waits for you here. Look at the number, or take the next one.", "ask");
         return false;
       }
-      this.begin(paper ?? undefined);
-      return paper !== null;
+      if (paper || this.state.aside.length === 0) this.begin(paper);
+      else this.back();
+      return paper !== undefined;
     } catch (e) {
       this.say((e as Error).message, "stop");
       return false;
     }
+  }
+
+  /** Back to the paper that was put aside first; the one in hand waits in its place. */
+  back() {
+    const { paper, aside } = this.state;
+    const [first, ...others] = aside;
+    if (!first) return;
+    this.set({ aside: paper && paper !== first ? [...others, paper] : others });
+    this.begin(first);
+  }
+
+  /** Puts a paper that is not ended aside for the next one, to which keys were pressed already; says whether there is one. */
+  private async stepAside(paper: Paper): Promise<boolean> {
+    if (this.ahead.length === 0) return false;
+    const { aside } = this.state;
+    this.set({ aside: [...aside, paper] });
+    const next = await this.taken(null).catch(() => undefined);
+    if (!next) {
+      this.set({ aside });
+      return false;
+    }
+    this.begin(next);
+    this.say(`${paper.words} is put aside: something is to be seen to. Alt+B goes back to it.`, "ask");
+    return true;
   }
 
   private begin(paper: Paper | undefined) {
@@ -260,6 +294,7 @@ export class Second extends Subscribable<SecondState> {
       if (!ended) return;
       const open = Object.entries(ended.open);
       if (ended.standing === "waiting") {
+        if (await this.stepAside(paper)) return;
         const before = { ...this.entry.snapshot().typed };
         for (const [column, told] of open)
           if (told.said === "differs") this.tell(column, told.said, undefined, before);
@@ -287,6 +322,7 @@ export class Second extends Subscribable<SecondState> {
       );
     } catch (e) {
       if (e instanceof Problem && e.findings.length > 0) {
+        if (await this.stepAside(paper)) return;
         this.entry.stopped(this.entry.snapshot().typed, e.findings);
         this.measure?.stopped(e.findings);
         this.hands.focus(e.findings[0]?.field);

@@ -107,7 +107,7 @@ class DoorsTest {
         }
         var tray = keyer.getByRole(AriaRole.COMPLEMENTARY, new GetByRoleOptions().setName("This session"));
         assertThat(tray).containsText("3 saved");
-        tray.getByText("take back").first().press("Enter");
+        tray.getByText("take back").first().press("Space");
         said(keyer, "was taken back");
         assertThat(Running.api("/api/tables/callers").get("rows").asInt()).isEqualTo(2);
         var first = Running.api("/api/doors/callers/place?to=first").get("record");
@@ -121,6 +121,7 @@ class DoorsTest {
         }
         button(keyer, "You are Vera Holt").press("Enter");
         button(keyer, "Sign out").press("Enter");
+        keyer.waitForURL(Running.url() + "/");
         assertThat(field(keyer, "Password")).isVisible();
         keyer.navigate("/d/callers-door-1");
         assertThat(field(keyer, "Password")).isVisible();

@@ -273,17 +273,51 @@ class KeyerTest {
         keys.entry("QB-01").press("Enter");
         assertThat(page.getByText("Saved in row 1")).isVisible();
         var tray = page.getByRole(AriaRole.COMPLEMENTARY);
+        // No Enter that was meant for the form takes an entry back; from every button the keys are the form's again.
         tray.getByText("take back").focus();
         keys.press("Enter");
+        assertThat(tray.getByText("taken back")).hasCount(0);
+        keys.press("Space");
         assertThat(tray).containsText("taken back");
         assertThat(page.getByText("Row 1 was taken back")).isVisible();
+        assertThat(page.getByLabel("Site").first()).isFocused();
         assertThat(rows("takes")).isEmpty();
-        tray.getByText("put back").focus();
-        keys.press("Enter");
+        keys.press("Control+y");
+        assertThat(page.getByText("Put back in row 1")).isVisible();
+        // While something is typed, the typing is undone.
+        keys.type("QB-09").press("Control+z");
+        assertThat(page.getByLabel("Site").first()).hasValue("");
+        assertThat(page.getByText("Put back in row 1")).isVisible();
+        keys.press("Control+z");
+        assertThat(page.getByText("Row 1 was taken back. Ctrl+Y puts it back.")).isVisible();
+        assertThat(rows("takes")).isEmpty();
+        keys.press("Control+y");
         assertThat(page.getByText("Put back in row 1")).isVisible();
         tray.getByText("QB-01").focus();
         keys.press("Enter");
         assertThat(page.getByLabel("Position")).hasValue("1");
         assertThat(page.getByLabel("Site").first()).hasValue("QB-01");
+    }
+
+    @Test
+    void aRecordIsCopiedAndAFieldIsGoneToByItsLabel() {
+        Running.form("copies", SAMPLES);
+        open("copies");
+        keys.entry("QB-01", "2026-08-01", "7.4", "l").press("Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        keys.press("PageUp");
+        assertThat(page.getByLabel("Position")).hasValue("1");
+        keys.press("Alt+c");
+        assertThat(page.getByText("A copy of row 1.")).isVisible();
+        assertThat(page.getByLabel("Position")).hasValue("new");
+        keys.press("Alt+j").type("fl").press("Enter");
+        assertThat(page.getByLabel("Flow").first()).isFocused();
+        keys.press("Control+a").type("h").press("Tab", "Control+Enter");
+        assertThat(page.getByText("Saved in row 2")).isVisible();
+        assertThat(rows("copies"))
+                .hasSize(2)
+                .last()
+                .asString()
+                .contains("\"site\":\"QB-01\"", "\"ph\":\"7.4\"", "\"flow\":\"high\"");
     }
 }

@@ -36,13 +36,16 @@ class EntriesApi {
     private final SavingSheets sheets;
     private final Records records;
     private final WorkTaking work;
+    private final Elsewhere elsewhere;
 
-    EntriesApi(Drafts drafts, Saving saving, SavingSheets sheets, Records records, WorkTaking work) {
+    EntriesApi(
+            Drafts drafts, Saving saving, SavingSheets sheets, Records records, WorkTaking work, Elsewhere elsewhere) {
         this.drafts = drafts;
         this.saving = saving;
         this.sheets = sheets;
         this.records = records;
         this.work = work;
+        this.elsewhere = elsewhere;
     }
 
     @PostMapping("/api/doors/{door}/assess")
@@ -80,7 +83,8 @@ class EntriesApi {
         return SavedJson.of(
                 way.of(saved.record()),
                 saved.then(),
-                sheets.lines(way.shown(), saved.record().id()));
+                sheets.lines(way.shown(), saved.record().id()),
+                elsewhere.of(way.pass(), saved.elsewhere()));
     }
 
     /**

@@ -29,11 +29,13 @@ class PressApi {
     private final Drafts drafts;
     private final SavingSheets saving;
     private final WorkTaking work;
+    private final Elsewhere elsewhere;
 
-    PressApi(Drafts drafts, SavingSheets saving, WorkTaking work) {
+    PressApi(Drafts drafts, SavingSheets saving, WorkTaking work, Elsewhere elsewhere) {
         this.drafts = drafts;
         this.saving = saving;
         this.work = work;
+        this.elsewhere = elsewhere;
     }
 
     /**
@@ -71,7 +73,11 @@ class PressApi {
         return new Pressed(
                 way.narrowing().of(pressed.set()).it(),
                 pressed.saved()
-                        .map(saved -> SavedJson.of(way.of(saved.record()), pressed.then()))
+                        .map(saved -> SavedJson.of(
+                                way.of(saved.record()),
+                                pressed.then(),
+                                Map.of(),
+                                elsewhere.of(way.pass(), saved.elsewhere())))
                         .orElse(null),
                 SavedJson.after(pressed.then()));
     }

@@ -16,6 +16,7 @@ import weft.server.record.RecordJson;
  *
  * @param then what the Desk does next; left out when there is nothing
  * @param lines by the id of the form's lines: each as it is stored now; left out where the form has none
+ * @param elsewhere what the save did beside; left out when there is nothing, and for whoever has a secret address
  */
 record SavedJson(
         long id,
@@ -23,11 +24,17 @@ record SavedJson(
         int version,
         Map<String, Value> values,
         @JsonInclude(JsonInclude.Include.NON_EMPTY) List<Then> then,
-        @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, List<RecordJson>> lines) {
+        @JsonInclude(JsonInclude.Include.NON_EMPTY) Map<String, List<RecordJson>> lines,
+        @JsonInclude(JsonInclude.Include.NON_EMPTY) List<ElsewhereJson> elsewhere) {
 
-    static SavedJson of(Shown<StoredRow> shown, List<Then> then, Map<String, List<StoredRow>> lines) {
+    static SavedJson of(
+            Shown<StoredRow> shown,
+            List<Then> then,
+            Map<String, List<StoredRow>> lines,
+            List<ElsewhereJson> elsewhere) {
         var record = shown.it();
-        return new SavedJson(record.id(), record.row(), record.version(), record.values(), after(then), lines(lines));
+        return new SavedJson(
+                record.id(), record.row(), record.version(), record.values(), after(then), lines(lines), elsewhere);
     }
 
     /** What the Desk does then; that it saves is done. */
@@ -35,10 +42,6 @@ record SavedJson(
         return then.stream()
                 .filter(each -> !each.equals(new Then.Press(Command.SAVE)))
                 .toList();
-    }
-
-    static SavedJson of(Shown<StoredRow> record, List<Then> then) {
-        return of(record, then, Map.of());
     }
 
     /** Lines in the API's shape, which a form has with all their fields or not at all, by the id of the form's lines. */

@@ -85,8 +85,23 @@ class SecondKeyingApi {
                 settles);
     }
 
-    /** The paper that is wanted, by what it is recognised by; none for the one that waits longest. */
-    record PaperAsked(@Nullable Map<String, @Nullable String> paper) {
+    /**
+     * The paper that is wanted, by what it is recognised by; none for the one that waits longest.
+     *
+     * @param but records whose papers are put aside, and not wanted now
+     */
+    record PaperAsked(
+            @Nullable Map<String, @Nullable String> paper,
+            @Nullable List<Long> but) {
+
+        private static final int MOST_ASIDE = 1_000;
+
+        List<Long> aside() {
+            if (but != null && but.size() > MOST_ASIDE) {
+                throw Problem.malformed("At most %,d papers are put aside.".formatted(MOST_ASIDE));
+            }
+            return but == null ? List.of() : but;
+        }
 
         Map<String, String> typed() {
             var typed = new LinkedHashMap<String, String>();
@@ -104,7 +119,7 @@ class SecondKeyingApi {
     @PostMapping("/api/doors/{door}/twice/take")
     @Needs(value = May.ADD, twice = true)
     PaperTaken take(Way door, @RequestBody PaperAsked asked) {
-        return new PaperTaken(papers.take(door, called.asked(door, asked.typed()))
+        return new PaperTaken(papers.take(door, called.asked(door, asked.typed()), asked.aside())
                 .map(paper -> called.json(door, paper))
                 .orElse(null));
     }

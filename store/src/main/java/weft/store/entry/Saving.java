@@ -32,6 +32,7 @@ import weft.store.form.Definitions;
 import weft.store.form.PlannedForm;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter;
+import weft.store.record.EntryWriter.Done;
 import weft.store.record.EntryWriter.Written;
 import weft.store.record.Following;
 import weft.store.record.Following.Followed;
@@ -61,13 +62,14 @@ public final class Saving {
     /**
      * A saved entry, and what the Desk does next.
      *
+     * @param elsewhere what else was written, but for lines of the form
      * @param again whether it was saved before, by the same request, and nothing now
      */
-    public record Saved(StoredRow record, List<Then> then, boolean again) {
+    public record Saved(StoredRow record, List<Then> then, List<Done> elsewhere, boolean again) {
 
         /** Of an entry that is saved already. */
         public static Saved before(StoredRow record) {
-            return new Saved(record, List.of(), true);
+            return new Saved(record, List.of(), List.of(), true);
         }
     }
 
@@ -211,12 +213,21 @@ public final class Saving {
         }
         try {
             var kept = writer.save(entry(sent, assessment), lines.before(following(sent, assessment, place)));
-            return new Saved(kept.record(), kept.then(), kept.again());
+            return new Saved(kept.record(), kept.then(), elsewhere(sent, kept.beside()), kept.again());
         } catch (NotSaved e) {
             throw refusal(e, sent);
         } catch (Stale e) {
             return Saved.before(changedAlready(sent, assessment, e).orElseThrow(() -> e));
         }
+    }
+
+    private static List<Done> elsewhere(Sent sent, List<Done> beside) {
+        var lines = sent.form().plan().lines().stream()
+                .map(each -> each.plan().table().name())
+                .collect(Collectors.toSet());
+        return beside.stream()
+                .filter(done -> done.write().into().filter(lines::contains).isEmpty())
+                .toList();
     }
 
     /** The record as it is, when a change of the version that was seen changes nothing: it makes no version, and nothing follows. */

@@ -148,13 +148,15 @@ public final class Papers {
      * Takes a paper to be keyed again: the one in their hands already, else the one that waits longest.
      *
      * @param asked what is asked of the columns by which the paper is recognised that is wanted; none for any
+     * @param but records whose papers are not wanted
      * @return empty when none waits for them
      */
-    public Optional<Paper> take(Way way, Map<Column, Criterion> asked) {
+    public Optional<Paper> take(Way way, Map<Column, Criterion> asked, List<Long> but) {
         var which = asked.isEmpty() ? DSL.noCondition() : FindSql.matching(asked);
         var by = way.pass().by();
-        return taken(way, SECOND_KEYING.TAKEN_BY.eq(by).and(free(way)), which)
-                .or(() -> taken(way, free(way), which))
+        var free = free(way).and(SECOND_KEYING.RECORD_ID.notIn(but));
+        return taken(way, SECOND_KEYING.TAKEN_BY.eq(by).and(free), which)
+                .or(() -> taken(way, free, which))
                 .flatMap(row -> stored(way, row).map(record -> paper(way, row, record)));
     }
 
