@@ -141,7 +141,7 @@ function marks(item: FormItem, must: boolean, rules: string): string[] {
   if (item.kind === "button") return item.key === "enter" ? ["Enter"] : item.key === "esc" ? ["Esc"] : [];
   if (item.kind !== "field") return [];
   return [
-    must ? "must" : "",
+    must ? "required" : "",
     item.use === "locked"
       ? "locked"
       : item.use === "hidden"

@@ -97,6 +97,7 @@ function ToField({ form, close }: { form: Form; close: () => void }) {
             className="entry"
             placeholder="The first letters of its label"
             onKeyDown={(e) => {
+              if (e.key === "Escape") close();
               if (e.key !== "Enter" || document.querySelector(".commands [data-focused]")) return;
               e.preventDefault();
               go(fields.find((field) => contains(field.label, typed)));

@@ -261,3 +261,19 @@ describe("a sitting", () => {
     expect(sitting.snapshot().kept.map(({ taken, record }) => [taken, record.row])).toEqual([[false, 7]]);
   });
 });
+
+/** The tray has what was changed and removed, and goes on telling what the save of an entry did elsewhere. */
+it("keeps a card for what was changed or removed, one for each record", async () => {
+  server(() => ({ status: 200, body: assessment() }));
+  begin();
+  const record = (id: number, version = 1) => ({ id, row: id, version, values: { site: `v${version}` } });
+  const elsewhere = [{ what: "added" as const, table: "Repairs", row: 118 }];
+  sitting.keep({ ...record(1), elsewhere });
+  sitting.touched(record(1, 2));
+  sitting.touched(record(2, 3));
+  sitting.touched(record(2, 3), true);
+  expect(sitting.snapshot().kept.map(({ record, taken, older }) => ({ ...record, taken, older }))).toEqual([
+    { ...record(2, 3), elsewhere: [], taken: true, older: true },
+    { ...record(1, 2), elsewhere, taken: false, older: undefined },
+  ]);
+});

@@ -313,7 +313,7 @@ export class Sitting extends Subscribable<SittingState> {
   };
 
   /** Takes a saved entry into the tray. */
-  keep = (record: StoredRecord) => {
+  keep = (record: Kept["record"]) => {
     this.entry.saved = record.id;
     this.set({ kept: [{ record, at: Date.now(), taken: false }, ...this.state.kept].slice(0, KEPT) });
   };
@@ -324,9 +324,11 @@ export class Sitting extends Subscribable<SittingState> {
     const card = kept.find((each) => each.record.id === record.id);
     this.set({
       kept: card
-        ? kept.map((each) =>
-            each === card ? { ...card, record: taken ? card.record : record, taken } : each,
-          )
+        ? kept.map((each) => {
+            if (each !== card) return each;
+            const elsewhere = [...(card.record.elsewhere ?? []), ...(record.elsewhere ?? [])];
+            return { ...card, record: { ...(taken ? card.record : record), elsewhere }, taken };
+          })
         : [{ record, at: Date.now(), taken, older: true }, ...kept].slice(0, KEPT),
     });
   };

@@ -55,8 +55,8 @@ export function PlaceKeys({ close }: { close: () => void }) {
   const at = useLocation().pathname;
   const place = PLACES.find(([path]) => path.test(at));
   return (
-    <Cover name="All the keys" close={close}>
-      <div className="grid gap-4 p-5">
+    <Cover name="All the keys" close={close} wide={!!place}>
+      <div className={`grid gap-x-10 gap-y-4 p-5 ${place ? "md:grid-cols-[3fr_2fr]" : ""}`}>
         {place && (
           <section>
             <h2 className="mb-2">On {place[1]}</h2>

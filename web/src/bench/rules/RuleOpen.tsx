@@ -233,7 +233,7 @@ function MustPieces({ bench, table, must, set }: MustProps) {
     case "holds":
       return (
         <FormulaPiece
-          name="Formula that must hold"
+          name="Formula that is to hold"
           value={must.formula}
           bench={bench}
           table={table}
