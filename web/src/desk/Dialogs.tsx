@@ -37,7 +37,7 @@ export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
           <div className="flex gap-3">
             {/* biome-ignore lint/a11y/noAutofocus: keeping is what Enter does */}
             <button type="button" className="btn go" autoFocus onClick={keep}>
-              Keep <kbd>Enter</kbd>
+              Cancel <kbd>Enter</kbd>
             </button>
             <button
               type="button"

@@ -16,7 +16,7 @@ const DOINGS: [May, string][] = [
   ["see", "see"],
   ["change", "change"],
   ["remove", "remove"],
-  ["export", "take away (export)"],
+  ["export", "export"],
 ];
 
 interface Props {

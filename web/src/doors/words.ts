@@ -6,7 +6,7 @@ export function may(what: May[]): string {
   if (what.length === 5) return "all of it";
   if (what.length === 1 && what[0] === "add") return "add only";
   if (what.length === 1 && what[0] === "see") return "look only";
-  return what.map((each) => (each === "export" ? "take away" : each)).join(", ") || "nothing yet";
+  return what.join(", ") || "nothing yet";
 }
 
 /** A door in one line: who, what, and which records. */

@@ -58,14 +58,14 @@ export function FindFoot({ form, desk }: { form: Form; desk: DeskDoings }) {
       {kept.length > 0 && (
         <select
           className="entry kept"
-          aria-label="Kept finds"
+          aria-label="Saved finds"
           value=""
           onChange={(e) => {
             const chosen = kept.find((each) => each.name === e.target.value);
             if (chosen) find.first(askOf(chosen.where, chosen.any, chosen.sort || browse.ask.sort));
           }}
         >
-          <option value="">Kept finds…</option>
+          <option value="">Saved finds…</option>
           {kept.map((each) => (
             <option key={each.name}>{each.name}</option>
           ))}
@@ -108,7 +108,7 @@ export function KeepFind({ form, desk }: { form: Form; desk: DeskDoings }) {
   if (name === undefined) {
     return (
       <button type="button" className="btn small" onClick={() => setName("")}>
-        Keep this find…
+        Save this find…
       </button>
     );
   }

@@ -76,6 +76,7 @@ function Choice({ form, conflict, settle, later }: Props) {
                   name={`conflict-${column}`}
                   // biome-ignore lint/a11y/noAutofocus: the first choice to be made is where the keys belong
                   autoFocus={at === first && side === (chosen[column] ?? "mine")}
+                  tabIndex={side === (chosen[column] ?? "mine") ? 0 : -1}
                   checked={chosen[column] === side}
                   onChange={() => choose({ ...chosen, [column]: side })}
                 />

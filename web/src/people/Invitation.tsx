@@ -96,7 +96,7 @@ export function Invitation() {
           <span className="text-[13.5px] text-soft">Ten characters or more; four words do well.</span>
         </label>
         <button type="submit" className="btn go justify-self-start">
-          Come in <kbd>Enter</kbd>
+          Sign in <kbd>Enter</kbd>
         </button>
       </form>
     </Quiet>

@@ -63,7 +63,7 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
         <Trouble error={error} />
         <div className="flex gap-3">
           <button type="button" className="btn" onClick={close}>
-            Keep it <kbd>Esc</kbd>
+            Cancel <kbd>Esc</kbd>
           </button>
           <button type="submit" className="btn danger" disabled={typed !== table.title}>
             {table.adopted ? "Let it go" : "Delete the table"}

@@ -118,6 +118,9 @@ function around(form: Form, table: Schemas["SeenTableJson"], { paper, record, fi
     .filter(({ words }) => words);
 }
 
+/** The one of both keyings that Tab comes to. */
+const tabbed = (holds: Holds["which"] | undefined) => (holds === "second" ? "second" : "first");
+
 interface Props {
   door: string;
   form: Form;
@@ -218,6 +221,8 @@ function Settle({ door, form, paper, around, done }: Props) {
                       <input
                         type="radio"
                         name={column}
+                        // Tab goes past the two as one, whatever the browser makes of a pair of which none is chosen.
+                        tabIndex={which === tabbed(holds[column]?.which) ? 0 : -1}
                         aria-label={`${label}: ${which} keying ${both[`${which}Words`] || "empty"}`}
                         checked={holds[column]?.which === which}
                         onChange={() => hold(column, which)}
@@ -250,7 +255,7 @@ function Settle({ door, form, paper, around, done }: Props) {
             className="btn"
             onClick={() => done(record.id, `${paper.paper.words} is left for later.`)}
           >
-            Leave it for later <kbd>Alt L</kbd>
+            Leave for later <kbd>Alt L</kbd>
           </button>
         </div>
       </div>

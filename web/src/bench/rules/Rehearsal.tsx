@@ -65,7 +65,7 @@ export function Rehearsal({ bench, table, close, mend }: Props) {
                   : `Next stage (${upTo} of ${all})`}
             </button>
             <button type="button" className="btn" disabled={!sheet} onClick={() => setName("")}>
-              Keep as practice entry
+              Save as practice entry
             </button>
           </>
         ) : (

@@ -77,7 +77,7 @@ class CoordinatorTest extends Coordinator {
         says("That was the last match.");
         keys.press("F8");
         assertThat(page.getByText("3 of 12")).isVisible();
-        button("Keep this find…").focus();
+        button("Save this find…").focus();
         keys.press("Enter").type("Late and high").press("Enter");
         says("Kept as “Late and high”");
         site().focus();

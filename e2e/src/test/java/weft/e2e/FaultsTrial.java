@@ -220,6 +220,7 @@ class FaultsTrial {
     @Test
     void theDiskIsFull() throws Exception {
         server.stop();
+        var stopped = server;
         var small = folder.resolve("small");
         Files.createDirectories(small);
         assumeTrue(run("mount", "-t", "tmpfs", "-o", "size=400m,mode=755", "tmpfs", small.toString()));
@@ -235,8 +236,7 @@ class FaultsTrial {
             server.stop();
         } finally {
             run("umount", "-l", small.toString());
-            server = new ServerProcess(folder);
-            server.start();
+            server = stopped;
         }
     }
 
@@ -287,7 +287,8 @@ class FaultsTrial {
         long longest = 0;
         for (int n = 0; n < 10_000; n++) {
             var operation = operations.get(random.nextInt(operations.size()));
-            if (operation[1].endsWith("/events")) {
+            // Whoever signs out, or ends their own session otherwise, is refused whatever comes after.
+            if (operation[1].endsWith("/events") || operation[1].matches("/api/(session|people|groups).*")) {
                 continue;
             }
             var path = operation[1];

@@ -258,7 +258,7 @@ class RulesStoryTest {
                 .hasValue("50");
         keys.press("F9");
         assertThat(sheet).containsText("would be stopped");
-        button("Keep as practice entry").click();
+        button("Save as practice entry").click();
         keys.type("Too deep").press("Enter");
         assertThat(sheet).containsText("Practice entries: 1 of 1 come out as expected");
         keys.press("Escape");
