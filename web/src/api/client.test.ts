@@ -20,6 +20,8 @@ it("has the data of an answer, and a problem in the server's own sentence", asyn
 it("knows no answer from a refusal: a lost line, a server that stops, and whoever must sign in again", async () => {
   await expect(answered(Promise.reject(new TypeError("failed")))).rejects.toBeInstanceOf(Unreached);
   for (const status of [401, 502, 503, 504]) expect(problem(status, {})).toBeInstanceOf(Unreached);
+  expect(problem(401, {}).message).toBe("You are signed out.");
+  expect(problem(503, {}).message).toBe("No connection.");
   for (const status of [400, 403, 404, 409, 412, 422, 500])
     expect(problem(status, {})).toBeInstanceOf(Problem);
 });

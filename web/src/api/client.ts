@@ -127,10 +127,10 @@ export class Problem extends Error {
   }
 }
 
-/** No answer came: the connection is lost, or the server is stopped. */
+/** No answer came, as the connection is lost or the server is stopped; or none of use, as nobody is signed in any more. */
 export class Unreached extends Error {
-  constructor() {
-    super("No connection to Weft.");
+  constructor(status?: number) {
+    super(status === 401 ? "You are signed out." : "No connection.");
   }
 }
 
@@ -156,7 +156,7 @@ export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
 /** The problem that a body of an error answer tells of. */
 export function problem(status: number, body: unknown): Problem | Unreached {
   // Whoever is signed out signs in again over the page, and all goes on.
-  if (status === 401 || status === 502 || status === 503 || status === 504) return new Unreached();
+  if (status === 401 || status === 502 || status === 503 || status === 504) return new Unreached(status);
   const told = typeof body === "object" && body !== null ? (body as Record<string, unknown>) : {};
   return new Problem(status, String(told.detail ?? "Weft could not do this. Try again."), told);
 }

@@ -13,6 +13,7 @@ import { Assessing } from "../entry/assessing";
 import { Delivery } from "../entry/delivery";
 import { newKey } from "../entry/key";
 import type { Typed } from "../entry/outbox";
+import { seenIn } from "../entry/seen";
 import { Subscribable } from "../model/subscribable";
 import type { Spread } from "./cells";
 import type { GridModel } from "./model";
@@ -290,6 +291,12 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     };
   }
 
+  /** The lines with what fills had brought where something else was typed. */
+  private get seen() {
+    const { lines, read } = this.state;
+    return lines.map(({ id, typed }) => ({ values: typed, seen: seenIn(typed, read.get(id)) }));
+  }
+
   private assessSoon() {
     this.assessing.stop();
     this.set({ checking: true, checked: undefined });
@@ -343,7 +350,7 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     if (this.state.sending) return;
     if (this.empty) return this.say("Nothing is typed in any line yet.", "stop");
     this.answers = { ...this.answers, ...answers };
-    this.sent ??= { key: newKey(), body: { ...this.body, answers: this.answers } };
+    this.sent ??= { key: newKey(), body: { ...this.body, lines: this.seen, answers: this.answers } };
     this.keep();
     this.send();
   }
@@ -372,9 +379,9 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     try {
       const saved = await this.delivery.of({
         send: (signal) => answered(api.POST("/api/doors/{door}/batches", { params, body, signal })),
-        waiting: () => {
+        waiting: (why) => {
           this.set({ sending: "waiting" });
-          this.say("No connection. The lines are kept here and will be sent once.", "wait");
+          this.say(`${why} The lines are kept here and will be sent once.`, "wait");
         },
       });
       if (!saved) return;

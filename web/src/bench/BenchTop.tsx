@@ -1,7 +1,7 @@
 import { History, Redo2, Settings2, Undo2 } from "lucide-react";
 import { Link, useLocation } from "react-router";
 import type { Table } from "../api/client";
-import { inWords, useOthers } from "../live/useOthers";
+import { OthersHere } from "../live/OthersHere";
 import type { Over } from "./over";
 import type { BenchDoings } from "./useBench";
 
@@ -14,7 +14,6 @@ interface Props {
 /** The form's title, where it writes to, what is not published, and what can be done with the whole of it. */
 export function BenchTop({ bench, table, show }: Props) {
   const { form, state } = bench;
-  const others = useOthers({ bench: form.id });
   const changes = state?.changes.length ?? 0;
   // Whoever came from a record at the Desk goes back to it.
   const back = (useLocation().state as { back?: string } | null)?.back;
@@ -46,7 +45,7 @@ export function BenchTop({ bench, table, show }: Props) {
                 : `${changes} changes not published`}
         </span>
       )}
-      {others.length > 0 && <span className="chip here">{inWords(others)}</span>}
+      <OthersHere place={{ bench: form.id }} />
       <span className="flex-1" />
       <button
         type="button"

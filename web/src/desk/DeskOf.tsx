@@ -13,7 +13,6 @@ import { QUICK } from "../find/quick";
 import { FormView } from "../form/FormView";
 import type { EntryView } from "../form/view";
 import { Done } from "../frame/Done";
-import { inWords, useOthers } from "../live/useOthers";
 import { fieldsOf, focusable, isButton, itemsOf } from "../model/items";
 import { builds, sessionQuery } from "../people/session";
 import { type DeskDoings, useDesk } from "../sitting/useDesk";
@@ -48,7 +47,6 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
   const may = (what: May) => form.door.may.includes(what);
   const next = useQuery({ ...nextRowQuery(form.door.id), enabled: form.door.all }).data?.row;
   const record = sitting.state.record;
-  const others = useOthers({ door: form.door.id }, may("see"));
   // The drawer takes room from below; the field one types in stays in view.
   useEffect(() => {
     if (rows) document.activeElement?.scrollIntoView({ block: "nearest" });
@@ -147,11 +145,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           writes to <span className="font-mono">{form.table}</span>
         </span>
         <span className="flex-1" />
-        {others.length > 0 && (
-          <span className="chip here" title={others.join(", ")}>
-            {inWords(others)}
-          </span>
-        )}
+        {may("see") && parts && <parts.OthersHere place={{ door: form.door.id }} />}
         {form.door.twice && (
           <Link className="btn quiet" to="twice">
             Second keying

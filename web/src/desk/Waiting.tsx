@@ -63,7 +63,9 @@ function Held({ form, outgoing, children }: { form: Form; outgoing: Outgoing; ch
       <b>{inTwoLines(form, outgoing.typed).title}</b>
       <span className="t">{asked ? "asked about" : STANDS[state]}</span>
       <span className="d">
-        {state === "waiting" ? "No connection; will be sent once." : (findings[0]?.message ?? message)}{" "}
+        {state === "waiting"
+          ? "Waits for the connection; will be sent once."
+          : (findings[0]?.message ?? message)}{" "}
         {children}
       </span>
     </div>

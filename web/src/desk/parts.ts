@@ -7,6 +7,7 @@ export { FindFoot, FindHead } from "../find/FindHead";
 export { QuickBox } from "../find/QuickBox";
 export { ConflictView } from "../history/ConflictView";
 export { HistoryView } from "../history/HistoryView";
+export { OthersHere } from "../live/OthersHere";
 export { AskLeaving, AskRemoval } from "./Dialogs";
 export { KeysHelp } from "./KeysHelp";
 export { Offer } from "./Offer";

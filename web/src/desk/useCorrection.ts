@@ -65,7 +65,7 @@ export function useCorrection(
       return undefined;
     } catch (e) {
       if (!(e instanceof Problem))
-        return { message: "No connection. Nothing was changed yet.", answers: undefined };
+        return { message: `${(e as Error).message} Nothing was changed yet.`, answers: undefined };
       const asks = e.findings.length > 0 && e.findings.every(({ severity }) => severity === "ask");
       return {
         message: e.findings[0]?.message ?? e.message,

@@ -84,7 +84,7 @@ export function useSteps(
         };
         refuse(refused, () => steps(button), record ? undefined : () => putAside(false, refused));
       } else if (e instanceof Problem) say(e.message, "stop");
-      else say("No connection. Press it again when it is back.", "wait");
+      else say(`${(e as Error).message} Press it again.`, "wait");
     }
   };
 

@@ -6,7 +6,7 @@ import { inOneLine, may } from "./words";
 it.each<[Schemas["May"][], string]>([
   [["add"], "add only"],
   [["see"], "look only"],
-  [["see", "export"], "see, take away"],
+  [["see", "export"], "see, export"],
   [[], "nothing yet"],
   [["see", "add", "change", "remove", "export"], "all of it"],
 ])("says of %j: %s", (what, words) => {

@@ -6,8 +6,8 @@ export interface Parcel<T> {
   send: (signal: AbortSignal) => Promise<T>;
   /** Asks what became of it; 404 says that nothing did. Left out where sending it again tells that. */
   outcome?: (signal: AbortSignal) => Promise<T>;
-  /** Told each time that no answer came. */
-  waiting: () => void;
+  /** Told each time that no answer came, and why. */
+  waiting: (why: string) => void;
 }
 
 const FIRST_PAUSE = 500;
@@ -34,7 +34,7 @@ export class Delivery {
         return await this.once(send, outcome);
       } catch (e) {
         if (e instanceof Problem) throw e;
-        waiting();
+        waiting((e as Error).message);
         await this.pause(pause);
         if (this.ended) return undefined;
       }

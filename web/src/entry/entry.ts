@@ -15,6 +15,7 @@ import { isLink } from "../model/shown";
 import { Subscribable } from "../model/subscribable";
 import { Assessing } from "./assessing";
 import type { Beside, Typed } from "./outbox";
+import { seenIn } from "./seen";
 import {
   blankLine,
   changedLines,
@@ -361,22 +362,8 @@ export class Entry extends Subscribable<EntryState> {
 
   /** What goes with the fields to the server. */
   get beside(): Beside {
-    const { answers, chosen } = this.state;
-    return { answers, chosen, seen: this.seen, last: this.saved };
-  }
-
-  /** What fills bring where something else is typed, as far as it was shown. */
-  private get seen(): Typed | undefined {
-    const { assessment, typed } = this.state;
-    const brought = (this.rules?.fills ?? []).flatMap(({ brings }) => brings.map(({ column }) => column));
-    const seen = brought.flatMap((column) => {
-      const field = assessment?.fields[column];
-      const shown = field?.source ?? (field?.origin === "filled" ? assessment?.values[column] : undefined);
-      return typed[column]?.trim() && (typeof shown === "string" || typeof shown === "number")
-        ? [[column, String(shown)] as const]
-        : [];
-    });
-    return seen.length > 0 ? Object.fromEntries(seen) : undefined;
+    const { answers, chosen, typed, assessment } = this.state;
+    return { answers, chosen, seen: seenIn(typed, assessment), last: this.saved };
   }
 
   leave(column: string) {
@@ -482,7 +469,7 @@ export class Entry extends Subscribable<EntryState> {
 
   /** What of the lines is sent. */
   get sentLines() {
-    return sentLines(this.state.lines);
+    return sentLines(this.state.lines, this.state.readLines);
   }
 
   /** The lines of a new entry as they are typed, up to the last one in which something is. */
@@ -494,6 +481,19 @@ export class Entry extends Subscribable<EntryState> {
         lines.slice(0, lines.findLastIndex((line) => !blankLine(line)) + 1).map(({ typed }) => typed),
       ]),
     );
+  }
+
+  /** What fills bring into the lines of a new entry where something else is typed. */
+  get seenLines(): Record<string, (Typed | undefined)[]> | undefined {
+    const { lines, readLines } = this.state;
+    return readLines.size > 0
+      ? Object.fromEntries(
+          Object.entries(lines).map(([id, each]) => [
+            id,
+            each.map((line) => seenIn(line.typed, readLines.get(line.id))),
+          ]),
+        )
+      : undefined;
   }
 
   /** What of a new entry is sent: what is typed, and where something was taken out. */
@@ -569,7 +569,7 @@ export class Entry extends Subscribable<EntryState> {
     const { typed, lines } = this.state;
     try {
       const body = {
-        lines: this.sentLines,
+        lines: sentLines(lines),
         values: this.values,
         ...this.beside,
         seen: undefined,

@@ -29,6 +29,8 @@ export interface Outgoing {
   seen?: Typed;
   /** Its lines as they were typed, by the id of the form's lines. */
   lines?: Record<string, Typed[]>;
+  /** What fills had brought into lines where something else was typed. */
+  seenLines?: Record<string, (Typed | undefined)[]>;
   /** The record that was saved before it in the sitting. */
   last?: number;
   /** Whether it was left half typed, as for a look at another record, and comes back with the next new entry. */
@@ -40,12 +42,12 @@ export interface Outgoing {
 }
 
 /** What goes with the fields of an entry. */
-export type Beside = Pick<Outgoing, "answers" | "chosen" | "seen" | "last" | "lines" | "work">;
+export type Beside = Pick<Outgoing, "answers" | "chosen" | "seen" | "last" | "lines" | "seenLines" | "work">;
 
 interface Hearer {
   saved: (outgoing: Outgoing, record: Saved) => void;
   stopped: (outgoing: Outgoing) => void;
-  waiting: (outgoing: Outgoing) => void;
+  waiting: (outgoing: Outgoing, why: string) => void;
 }
 
 const ANSWER_WITHIN = 15_000;
@@ -151,7 +153,7 @@ export class Outbox extends Subscribable<Outgoing[]> {
         const record = await this.delivery.of({
           send: (signal) => this.send(next, signal),
           outcome: (signal) => this.outcome(next.key, signal),
-          waiting: () => this.wait(),
+          waiting: (why) => this.wait(why),
         });
         if (!record) continue;
         this.remove(next.key);
@@ -172,9 +174,9 @@ export class Outbox extends Subscribable<Outgoing[]> {
   }
 
   /** None of them gets through just now. */
-  private wait() {
+  private wait(why: string) {
     for (const each of this.state.filter(goes))
-      this.hearer?.waiting(this.update(each.key, { state: "waiting" }));
+      this.hearer?.waiting(this.update(each.key, { state: "waiting" }), why);
   }
 
   private send(outgoing: Outgoing, signal: AbortSignal): Promise<Saved> {
@@ -192,7 +194,10 @@ export class Outbox extends Subscribable<Outgoing[]> {
           lines:
             outgoing.lines &&
             Object.fromEntries(
-              Object.entries(outgoing.lines).map(([id, lines]) => [id, lines.map((values) => ({ values }))]),
+              Object.entries(outgoing.lines).map(([id, lines]) => [
+                id,
+                lines.map((values, at) => ({ values, seen: outgoing.seenLines?.[id]?.[at] })),
+              ]),
             ),
         },
         signal,

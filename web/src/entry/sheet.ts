@@ -2,6 +2,7 @@ import type { Finding, Form, Schemas, StoredRecord } from "../api/client";
 import { itemsOf } from "../model/items";
 import { isLink, shown } from "../model/shown";
 import type { Typed } from "./outbox";
+import { type Read, seenIn } from "./seen";
 
 export type FormLines = Schemas["FormLines"];
 type Sent = Schemas["SheetLineJson"];
@@ -68,11 +69,21 @@ export const storedLines = (item: FormLines, rows: StoredRecord[]): SheetLine[] 
     false,
   );
 
-/** What is sent: those that are new, changed or taken out. The others are left blank, so that each keeps its number. */
-export function sentLines(lines: Lines): Record<string, Sent[]> | undefined {
+/**
+ * What is sent: those that are new, changed or taken out. The others are left blank, so that each keeps its number.
+ *
+ * @param read what was read of each line by its own id, where what fills had brought is to be told
+ */
+export function sentLines(
+  lines: Lines,
+  read?: ReadonlyMap<number, Read>,
+): Record<string, Sent[]> | undefined {
   const sent = Object.entries(lines)
     .filter(([, each]) => each.some(changedLine))
-    .map(([id, each]) => [id, each.map(sentLine)]);
+    .map(([id, each]) => [
+      id,
+      each.map((line) => ({ ...sentLine(line), seen: seenIn(line.typed, read?.get(line.id)) })),
+    ]);
   return sent.length > 0 ? Object.fromEntries(sent) : undefined;
 }
 

@@ -149,6 +149,7 @@ export class Sitting extends Subscribable<SittingState> {
     outbox.putAside(entry.sent, entry.version, {
       ...entry.beside,
       lines: entry.typedLines,
+      seenLines: entry.seenLines,
       left,
       ...refused,
     });
@@ -183,6 +184,7 @@ export class Sitting extends Subscribable<SittingState> {
       this.outbox.add(this.entry.sent, this.entry.version, {
         ...this.entry.beside,
         lines: this.entry.typedLines,
+        seenLines: this.entry.seenLines,
         work: this.entry.measure?.taken(this.entry.snapshot()),
       }).key;
     if (!pending) this.entry.await(key);
@@ -379,8 +381,8 @@ export class Sitting extends Subscribable<SittingState> {
     this.settle(key, false);
   };
 
-  private delayed = (sent: Outgoing) => {
-    this.say("No connection. The entry is kept here and will be sent once.", "wait");
+  private delayed = (sent: Outgoing, why: string) => {
+    this.say(`${why} The entry is kept here and will be sent once.`, "wait");
     if (this.standsIn(sent)) this.turn();
     this.settle(sent.key, true);
   };

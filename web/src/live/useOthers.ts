@@ -9,7 +9,7 @@ const EVERY = 15_000;
 export type Place = { door: string } | { bench: string };
 
 /** Who else has the door's table open, or the Bench, asked again and again, which also tells that this page is here. */
-export function useOthers(place: Place, enabled = true): string[] {
+export function useOthers(place: Place): string[] {
   const seat = useMemo(
     () => Array.from({ length: 16 }, () => Math.floor(Math.random() * 16).toString(16)).join(""),
     [],
@@ -25,10 +25,8 @@ export function useOthers(place: Place, enabled = true): string[] {
       ),
     refetchInterval: EVERY,
     staleTime: 0,
-    enabled,
   });
   useEffect(() => {
-    if (!enabled) return;
     const leave = () => {
       fetch(`/api/${kind}/${id}${kind === "forms" ? "/bench" : ""}/seats/${seat}`, {
         method: "DELETE",
@@ -41,7 +39,7 @@ export function useOthers(place: Place, enabled = true): string[] {
       window.removeEventListener("pagehide", leave);
       leave();
     };
-  }, [kind, id, seat, enabled]);
+  }, [kind, id, seat]);
   return others.data?.others ?? [];
 }
 

@@ -71,7 +71,7 @@ export class Browsing extends Subscribable<BrowsingState> {
       return true;
     } catch (e) {
       if (e instanceof Problem && e.status === 400) throw e;
-      say(e instanceof Problem ? e.message : "No connection. Nothing was moved.", "wait");
+      say(e instanceof Problem ? e.message : `${(e as Error).message} Nothing was moved.`, "wait");
       return false;
     } finally {
       this.busy = false;

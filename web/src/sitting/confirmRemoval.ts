@@ -35,7 +35,7 @@ export async function confirmRemoval(
     say(became(all, gone.length, kept.length, linked), kept.length + linked > 0 ? "stop" : "ok");
   } catch (e) {
     await removing.over(gone);
-    say(e instanceof Problem ? e.message : "No connection. Nothing more was removed.", "wait");
+    say(e instanceof Problem ? e.message : `${(e as Error).message} Nothing more was removed.`, "wait");
   }
 }
 

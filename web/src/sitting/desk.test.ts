@@ -249,7 +249,7 @@ describe("a change of a stored record", () => {
   });
 
   it.each([
-    [undefined, "No connection. Your change stays here; save it again when it is back."],
+    [undefined, "No connection. Your change stays here; save it again."],
     [404, "Row 1 was deleted meanwhile. Put it back from the removed list, then save again."],
   ])("stays typed when it is answered with %s", async (status, text) => {
     const { recording } = begun(() => (status ? { status, body: {} } : undefined));

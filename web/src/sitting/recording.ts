@@ -93,7 +93,7 @@ export class Recording extends Subscribable<{ conflict: Conflict | undefined }> 
   private refused(e: unknown, record: StoredRecord, sent: EntryState): boolean {
     const { entry, say, refuse } = this.sitting;
     if (!(e instanceof Problem)) {
-      say("No connection. Your change stays here; save it again when it is back.", "wait");
+      say(`${(e as Error).message} Your change stays here; save it again.`, "wait");
     } else if (e.status === 412 && e.body.lines) {
       entry.linesNow(e.body.lines as Parameters<typeof entry.linesNow>[0]);
       say(e.message, "stop");

@@ -289,7 +289,7 @@ export class Second extends Subscribable<SecondState> {
     try {
       const ended = await this.delivery.of({
         send: (signal) => answered(api.POST("/api/doors/{door}/twice/{record}", { params, body, signal })),
-        waiting: () => this.say("No connection. The keying is kept here and will be sent once.", "ask"),
+        waiting: (why) => this.say(`${why} The keying is kept here and will be sent once.`, "ask"),
       });
       if (!ended) return;
       const open = Object.entries(ended.open);

@@ -9,9 +9,11 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Route;
 import com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions;
 import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
 import java.time.Year;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
@@ -297,6 +299,35 @@ class KeyerTest {
         keys.press("Enter");
         assertThat(page.getByLabel("Position")).hasValue("1");
         assertThat(page.getByLabel("Site").first()).hasValue("QB-01");
+    }
+
+    @Test
+    void whoIsSignedOutInTheMidstOfAnEntrySignsInOverItAndGoesOn() {
+        Running.form("signed_out", SAMPLES);
+        Running.api("/api/forms/signed_out/doors", """
+                {"id":"signed-out","title":"Bram","who":{"people":["bram"]},"may":["add","see","change"]}""");
+        var coordinator = Running.chromium()
+                .page(Running.url(), ColorScheme.LIGHT, Optional.of(Signed.in(Running.url(), "bram", "river-watch")));
+        coordinator.navigate("/d/signed-out");
+        assertThat(coordinator.getByLabel("Site").first()).isFocused();
+        var theirs = new Keys(coordinator);
+        theirs.entry("QB-01", "2026-08-01", "7.4", "l");
+        for (var session : Running.api("/api/sessions")) {
+            if (session.get("name").asString().equals("bram")) {
+                Running.delete("/api/sessions/" + session.get("id").asString());
+            }
+        }
+        theirs.press("Enter");
+        assertThat(coordinator.getByText("You are signed out. The entry is kept here"))
+                .isVisible();
+        assertThat(coordinator.getByRole(AriaRole.DIALOG)).containsText("Sign in again");
+        assertThat(coordinator.getByLabel("Password")).isFocused();
+        theirs.type("river-watch").press("Enter");
+        assertThat(coordinator.getByText("Saved in row 1")).isVisible();
+        assertThat(coordinator.getByRole(AriaRole.DIALOG)).hasCount(0);
+        theirs.entry("QB-02").press("Enter");
+        assertThat(coordinator.getByText("Saved in row 2")).isVisible();
+        assertThat(rows("signed_out")).hasSize(2);
     }
 
     @Test

@@ -178,7 +178,8 @@ final class Reckoning {
         var field = node.field();
         boolean given = node.numbered()
                 || node.column().shownOnly().isPresent()
-                || node.calculated().isPresent();
+                || node.calculated().isPresent()
+                || (draft.fresh() && node.usual().isPresent());
         return !given && field.use() != Field.Use.HIDDEN && !typable(node, locked);
     }
 

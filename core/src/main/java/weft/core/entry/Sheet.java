@@ -29,8 +29,14 @@ public record Sheet(Assessment entry, Map<String, Said> lines) {
      * @param stored the record that it changes; empty for a new line
      * @param gone whether it is taken out
      * @param chosen by the id of a fill, the identity of the record chosen where several match
+     * @param seen by column: what a fill had brought, or would have, when it was typed over
      */
-    public record Line(Map<String, Typed> typed, Optional<StoredRow> stored, boolean gone, Map<String, Long> chosen) {}
+    public record Line(
+            Map<String, Typed> typed,
+            Optional<StoredRow> stored,
+            boolean gone,
+            Map<String, Long> chosen,
+            Map<String, String> seen) {}
 
     /**
      * The lines of one kind: those that are sent, by their number from 1, and those that stay as they are stored.

@@ -112,7 +112,8 @@ public final class Sheets {
                         entry.around().person(),
                         Map.of(),
                         line.chosen(),
-                        entry.around().answers()));
+                        entry.around().answers(),
+                        line.seen()));
     }
 
     /** No two lines of a record may be alike in some columns; the later one is told. */

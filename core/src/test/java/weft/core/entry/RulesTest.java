@@ -101,6 +101,13 @@ class RulesTest {
                 .containsExactly(
                         "kind: Kind is locked and stays “Net”. Take back what was typed there.",
                         "remark: Remark is locked and stays “x”. Take back what was typed there.");
+        // What a formula gives a new entry is worked out whatever is sent.
+        var begun = plan(
+                form(rules(List.of(), List.of(), List.of(new Derived("remark", Decides.DEFAULT, "\"by the door\""))))
+                        .withFields(field -> field.column().equals("remark") ? field.used(Field.Use.LOCKED) : field));
+        assertThat(locked(begun, OptionalLong.empty(), Map.of("remark", "mine")))
+                .isEmpty();
+        assertThat(locked(begun, OptionalLong.of(7), Map.of("remark", "mine"))).hasSize(1);
         // What stands there may be sent with the rest, and nothing says nothing.
         assertThat(locked(plan, OptionalLong.of(7), Map.of("remark", "x", "kind", " ", "borrower", "Imre")))
                 .isEmpty();

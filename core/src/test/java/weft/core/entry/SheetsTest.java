@@ -112,6 +112,7 @@ class SheetsTest {
                         "counted_on", new Typed.Keyed(day)),
                 Optional.empty(),
                 false,
+                Map.of(),
                 Map.of());
     }
 
@@ -223,9 +224,19 @@ class SheetsTest {
         var swapped = new Lines(
                 Map.of(
                         1,
-                        new Line(line("worm", "10", "").typed(), Optional.of(stored(1, "mayfly", 3)), false, Map.of()),
+                        new Line(
+                                line("worm", "10", "").typed(),
+                                Optional.of(stored(1, "mayfly", 3)),
+                                false,
+                                Map.of(),
+                                Map.of()),
                         2,
-                        new Line(line("mayfly", "20", "").typed(), Optional.of(stored(2, "worm", 4)), false, Map.of()),
+                        new Line(
+                                line("mayfly", "20", "").typed(),
+                                Optional.of(stored(2, "worm", 4)),
+                                false,
+                                Map.of(),
+                                Map.of()),
                         3,
                         line("leech", "1", "")),
                 List.of(stored(3, "leech", 5)));
@@ -235,7 +246,7 @@ class SheetsTest {
         assertThat(found(sheet, 2)).isEmpty();
         assertThat(found(sheet, 3)).singleElement().asString().startsWith("Row 3 already has");
         var gone = new Lines(
-                Map.of(1, new Line(Map.of(), Optional.of(stored(1, "mayfly", 3)), true, Map.of())),
+                Map.of(1, new Line(Map.of(), Optional.of(stored(1, "mayfly", 3)), true, Map.of(), Map.of())),
                 List.of(stored(2, "worm", 4)));
         assertThat(assess(plan, OptionalLong.of(7), gone, rows).entry().values())
                 .containsEntry("total", new Whole(4));

@@ -36,10 +36,12 @@ record BatchJson(
      *
      * @param values what is typed, by column
      * @param chosen by the id of a fill: the record chosen where several match
+     * @param seen by column: what a fill had brought, or would have, when it was typed over
      */
     record BatchLineJson(
             Map<String, @Nullable JsonNode> values,
-            @Nullable Map<String, Long> chosen) {
+            @Nullable Map<String, Long> chosen,
+            @Nullable Map<String, String> seen) {
 
         private boolean blank() {
             return values.values().stream()
@@ -74,7 +76,9 @@ record BatchJson(
                 values.putAll(line.values());
                 // Only the first one comes after what was saved before; the others come after each other.
                 var before = typed.isEmpty() ? last : null;
-                typed.add(new Numbered(at + 1, new DraftJson(values, null, version, answers, line.chosen(), before)));
+                var draft =
+                        new DraftJson(values, null, version, answers, line.chosen(), before, null, null, line.seen());
+                typed.add(new Numbered(at + 1, draft));
             }
         }
         return typed;

@@ -70,13 +70,15 @@ public record DraftJson(
      * @param values what is typed, by column; a new line in which nothing is typed is none, and keeps its number
      * @param gone whether it is taken out
      * @param chosen by the id of a fill: the record chosen where several match
+     * @param seen by column: what a fill had brought, or would have, when it was typed over
      */
     record SheetLineJson(
             @Nullable Long id,
             @Nullable Integer version,
             @Nullable Map<String, @Nullable JsonNode> values,
             @Nullable Boolean gone,
-            @Nullable Map<String, Long> chosen) {
+            @Nullable Map<String, Long> chosen,
+            @Nullable Map<String, String> seen) {
 
         private boolean blank() {
             return id == null && (values == null || values.values().stream().noneMatch(DraftJson::filled));
@@ -100,7 +102,8 @@ public record DraftJson(
                     id == null ? OptionalLong.empty() : OptionalLong.of(id),
                     version == null ? 0 : version,
                     Boolean.TRUE.equals(gone),
-                    chosen == null ? Map.of() : chosen);
+                    chosen == null ? Map.of() : chosen,
+                    seen == null ? Map.of() : seen);
         }
     }
 

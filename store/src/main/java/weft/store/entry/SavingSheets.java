@@ -162,7 +162,7 @@ public final class SavingSheets {
                         && row.filter(now -> now.version() == line.version()).isEmpty()) {
                     changed.put(line.number(), row.map(now -> shown(plan, now)));
                 }
-                each.put(line.number(), new Sheet.Line(line.typed(), row, line.gone(), line.chosen()));
+                each.put(line.number(), new Sheet.Line(line.typed(), row, line.gone(), line.chosen(), line.seen()));
             }
             lines.put(id, new Sheet.Lines(each, List.copyOf(stored.values())));
             if (!changed.isEmpty()) {

@@ -56,6 +56,7 @@ public record Sent(
      * @param version the version of that record that was seen
      * @param gone whether it is taken out
      * @param chosen by the id of a fill, the identity of the record chosen where several match
+     * @param seen by column: what a fill had brought, or would have, when it was typed over
      */
     public record SentLine(
             int number,
@@ -63,7 +64,8 @@ public record Sent(
             OptionalLong record,
             int version,
             boolean gone,
-            Map<String, Long> chosen) {}
+            Map<String, Long> chosen,
+            Map<String, String> seen) {}
 
     /** An entry to be looked at, which cannot be saved. */
     public Sent(ReadyForm form, Draft draft, String by) {
