@@ -79,9 +79,14 @@ public final class Formula {
         }
     }
 
-    /** The refusal of a formula that names what there is not. */
-    public static Misread misnamed(String name, String table) {
-        return new Misread("The formula names “%s”, but %s has no such column.".formatted(name, table));
+    /**
+     * The refusal of a formula that names what there is not.
+     *
+     * @param near what may have been meant
+     */
+    public static Misread misnamed(String name, String table, List<String> near) {
+        return new Misread("The formula names “%s”, but %s has no such column.%s"
+                .formatted(name, table, near.isEmpty() ? "" : " Is it " + String.join(" or ", near) + "?"));
     }
 
     private static String misread(String why) {

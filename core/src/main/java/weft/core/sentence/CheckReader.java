@@ -12,6 +12,13 @@ import weft.core.rule.Check;
 final class CheckReader {
 
     private static final Pattern OPERATOR = Pattern.compile("[<>=+*(]|, *else");
+    /** What labels alone do not make a formula without. */
+    private static final Pattern SIGN = Pattern.compile("[-<>=+*/(]");
+
+    /** A comparison with nothing on its left, or a number that is no part of one, but as the end of "between". */
+    private static final Pattern HALF = Pattern.compile("(?:^|\\b(?:and|or)\\s+)[<>=]"
+            + "|(?:^|^(?!.*\\bbetween\\b).*\\b(?:and|or)\\b)\\s*[0-9.]+\\s*(?:$|\\b(?:and|or)\\b)");
+
     private static final Pattern WORD = Pattern.compile("[a-z][a-z0-9_]*");
 
     /** Words and signs of sentences and formulas, which are no values where they stand alone. */
@@ -101,7 +108,10 @@ final class CheckReader {
         var formula = scan.needed(
                 scan.formula(place -> tails.test(place) || (scan.stands(place, ":") && scan.quotesAfter(place))));
         if (!marked) {
-            if (head.isEmpty() && !OPERATOR.matcher(rest).find()) {
+            boolean labels = !rest.startsWith(formula);
+            if ((head.isEmpty() && !OPERATOR.matcher(rest).find())
+                    || (labels && !SIGN.matcher(formula).find())
+                    || HALF.matcher(formula).find()) {
                 throw otherwise;
             }
             try {
@@ -282,7 +292,7 @@ final class CheckReader {
         if (!quoted && columns.of(value).isPresent()) {
             throw new Unclear(
                     at,
-                    "“%s” is a field too. To mean the text itself, put it in quotes; to mean what is in the field, write a formula, such as: from_at <= to_at"
+                    "“%s” is a field too. To mean the text itself, put it in quotes; to mean what is in the field, write a formula, such as: From <= To"
                             .formatted(value),
                     List.of());
         }

@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.IntPredicate;
+import java.util.function.UnaryOperator;
 
 /**
  * Goes along a sentence. Whatever was looked for and not found is remembered with its place, so that what is not understood
@@ -24,11 +25,18 @@ final class Scan {
     record Wanted(int at, String text, boolean name) {}
 
     private final String text;
+    private final UnaryOperator<String> formulas;
     private final List<Wanted> wanted = new ArrayList<>();
     private int at;
 
-    Scan(String text) {
+    /**
+     * Along that sentence.
+     *
+     * @param formulas what is made of a formula that stands in it unquoted
+     */
+    Scan(String text, UnaryOperator<String> formulas) {
         this.text = text;
+        this.formulas = formulas;
     }
 
     List<Wanted> wanted() {
@@ -329,7 +337,7 @@ final class Scan {
             return Optional.empty();
         }
         at = begin + formula.length();
-        return Optional.of(formula);
+        return Optional.of(formulas.apply(formula));
     }
 
     /** The first place from there on that fulfils this outside brackets, quotes and backticks; the end where none does. */

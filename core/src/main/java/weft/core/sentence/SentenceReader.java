@@ -25,8 +25,8 @@ final class SentenceReader {
 
     SentenceReader(Terms terms, String text) {
         this.terms = terms;
-        this.scan = new Scan(text);
         this.columns = terms.columns();
+        this.scan = new Scan(text, new Labelled(terms.table(), columns)::named);
     }
 
     /** What is looked for on the way, for those who want to know what could follow. */

@@ -15,6 +15,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import weft.core.rule.Check;
+import weft.core.rule.Derived;
 import weft.core.rule.Fill;
 import weft.core.rule.Placed;
 import weft.core.rule.Step;
@@ -283,6 +284,30 @@ class SentencesTest {
             assertThat(SENTENCES.read(SENTENCES.of(rule.named("c")).text()).named("c"))
                     .isEqualTo(rule.named("c"));
         }
+    }
+
+    /** As people write them: labels of one word as they are spelled, of several in any case; columns' own names go on working. */
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+                    Cost = Days * Water                      | days * water_c
+                    Cost = Days * site name                  | days * site_name
+                    Cost = days * Water                      | days * water_c
+                    Cost = if Taken on > today() then Days else Kit tag | if taken_on > today() then days else kit_tag
+                    Cost = sum(for Days in [1, 2] return Days) + Water | sum(for days in [1, 2] return days) + water_c
+                    Cost = "Water" + Kit tag                 | "Water" + kit_tag
+                    Cost = days(To - From)                   | days(to_at - from_at)
+                    Cost = Qantity * 2                       | Qantity * 2
+                    """)
+    void aFormulaMayNameFieldsByTheirLabels(String typed, String formula) {
+        assertThat(((Derived) SENTENCES.read(typed)).formula()).isEqualTo(formula);
+    }
+
+    @Test
+    void aFormulaInQuotesIsTakenAsItStands() {
+        assertThat(((Derived) SENTENCES.read("Cost = formula \"Days * Water\"")).formula())
+                .isEqualTo("Days * Water");
+        assertThat(((Check) SENTENCES.read("To >= From, else stop at To")).rule())
+                .isEqualTo(new Check.Holds("to_at >= from_at", "to_at"));
     }
 
     @Test

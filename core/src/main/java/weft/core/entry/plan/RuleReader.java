@@ -149,7 +149,7 @@ final class RuleReader {
                 .sorted()
                 .findFirst()
                 .ifPresent(name -> {
-                    throw Formula.misnamed(name, table.title());
+                    throw Formula.misnamed(name, table.title(), Nearest.to(name, table));
                 });
     }
 
