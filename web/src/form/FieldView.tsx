@@ -1,5 +1,5 @@
 import type { CSSProperties } from "react";
-import { memo } from "react";
+import { memo, useLayoutEffect, useRef } from "react";
 import type { Choice, Column, Finding, FormField } from "../api/client";
 import { FieldInput } from "./FieldInput";
 import type { InputProps } from "./input";
@@ -49,10 +49,23 @@ export const FieldView = memo(function FieldView(props: Props) {
   ].filter(Boolean);
   const shut = !asking && (!!locked || (!!field.use && field.use !== "open"));
   const required = !asking && (must ?? (field.required || column?.required));
+  const id = inputId(field.column);
+  const keyed = useRef("");
+  const before = useRef(text);
+  useLayoutEffect(() => {
+    const input = document.activeElement;
+    // What a rule brings into an empty field that one is in gives way to the first key, as it would on entering it.
+    const brought = text && !before.current.trim() && text !== keyed.current;
+    if (brought && input?.id === id && input instanceof HTMLInputElement) input.select();
+    before.current = text;
+  }, [text, id]);
   const input: InputProps = {
-    id: inputId(field.column),
+    id,
     text,
-    type: (typed) => type(field.column, typed),
+    type: (typed) => {
+      keyed.current = typed;
+      type(field.column, typed);
+    },
     value,
     field,
     choices: column?.choices ?? [],

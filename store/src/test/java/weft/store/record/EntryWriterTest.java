@@ -366,7 +366,8 @@ class EntryWriterTest {
                                             () -> entries.save(keyed(table, "QB-" + each, key), Following.NOTHING)))
                                     .ifPresent(failure -> failures.put(each, failure))));
                     while (waiting(threads) < i) {
-                        Thread.onSpinWait();
+                        assertThat(threads.subList(0, i)).as("wait still").allMatch(Thread::isAlive);
+                        Thread.sleep(1);
                     }
                 }
                 connection.commit();
