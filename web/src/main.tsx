@@ -5,6 +5,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { Problem } from "./api/client";
 import { Desk } from "./desk/Desk";
 import { Frame } from "./frame/Frame";
 import { NothingHere } from "./frame/NothingHere";
@@ -115,7 +116,14 @@ for (const way of ["dragover", "drop"] as const) {
 }
 
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    queries: {
+      // What is refused is refused again.
+      retry: (times, e) => times < 1 && !(e instanceof Problem && e.status < 500),
+      staleTime: 2_000,
+      refetchOnWindowFocus: false,
+    },
+  },
 });
 
 createRoot(document.getElementById("app") as HTMLElement).render(

@@ -1,6 +1,6 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import type { DeskForm, Door, Form } from "../api/client";
 import { doorQuery, linesQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
 import { linesOf } from "../entry/sheet";
@@ -67,13 +67,21 @@ export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
       </Pictures>
     );
   }
+  const error = found.error ?? published.error ?? ruled.error ?? table.error;
   return (
     <main className="place">
       <header className="top">
-        <h1>Desk</h1>
+        <h1>{error ? "This door is not open" : "Desk"}</h1>
       </header>
-      <div className="p-5">
-        <Trouble error={found.error ?? published.error ?? ruled.error ?? table.error} />
+      <div className="grid justify-items-start gap-4 p-5">
+        <Trouble error={error} />
+        {error ? (
+          <Link className="btn" to="/">
+            To the doors
+          </Link>
+        ) : (
+          <p className="text-soft">One moment …</p>
+        )}
       </div>
     </main>
   );

@@ -29,22 +29,27 @@ export function FormView({ form, columns, entry, presses, head, foot, around }: 
       data-size={form.size}
     >
       {head}
-      {form.sections.map((section, at) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: sections have no names of their own, only their order
-        <Section key={at} title={section.title}>
-          {lines(shownItems(section.items, entry, !!around)).map((line) => (
-            <Line
-              key={line[0]?.id}
-              form={form}
-              items={line}
-              columns={columns}
-              entry={entry}
-              presses={presses}
-              around={around}
-            />
-          ))}
-        </Section>
-      ))}
+      {form.sections.map((section, at) => {
+        const items = shownItems(section.items, entry, !!around);
+        // What shows nothing now has no heading either.
+        if (section.items.length > 0 && items.length === 0) return null;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: sections have no names of their own, only their order
+          <Section key={at} title={section.title}>
+            {lines(items).map((line) => (
+              <Line
+                key={line[0]?.id}
+                form={form}
+                items={line}
+                columns={columns}
+                entry={entry}
+                presses={presses}
+                around={around}
+              />
+            ))}
+          </Section>
+        );
+      })}
       {foot}
     </div>
   );

@@ -171,6 +171,19 @@ class RulesTest {
     }
 
     @Test
+    void aNameThatIsNearlyAColumnsIsToldWithIt() {
+        for (var slip : List.of("borower", "borrowre", "Borrower", "barrower")) {
+            var plan = plan(form(rules(
+                    List.of(), List.of(), List.of(new Derived("remark", Decides.CALCULATED, slip + " + \"x\"")))));
+            assertThat(plan.faults())
+                    .singleElement()
+                    .extracting(EntryPlan.Fault::sentence)
+                    .asString()
+                    .endsWith("Bookings has no such column. Is it borrower?");
+        }
+    }
+
+    @Test
     void aCircleIsRefusedInPlainWordsAndTheRestGoesOn() {
         var plan = plan(form(rules(
                 List.of(),

@@ -32,6 +32,7 @@ import weft.core.value.Value;
 import weft.store.Given;
 import weft.store.TableChanged;
 import weft.store.TestDatabase;
+import weft.store.event.Change;
 import weft.store.message.Outbox;
 import weft.store.record.EntryWriter.Entry;
 import weft.store.table.Columns;
@@ -350,7 +351,17 @@ class EntryWriterTest {
     @Test
     @Timeout(60)
     void anEntryThatCannotEvenBeSentLeavesNoneOfThoseThatWaitWithItUnanswered() throws Exception {
+        var heard = ConcurrentHashMap.<Long>newKeySet();
+        TestDatabase.get().changes().listen(change -> {
+            if (change instanceof Change.OfTable(long made)) {
+                heard.add(made);
+            }
+        });
         var table = Given.table("after-last", "site text");
+        // Until it is heard that the table was made: that lets its lane go, and a second one would begin.
+        while (!heard.contains(table.id())) {
+            Thread.sleep(1);
+        }
         var failures = new ConcurrentHashMap<Integer, Throwable>();
         var threads = new ArrayList<Thread>();
         try (var connection = TestDatabase.get().source().getConnection()) {

@@ -10,11 +10,16 @@ import weft.core.table.Table;
 final class Nearest {
 
     private static final int MOST = 3;
+    /** No column is called longer. */
+    private static final int LONGEST = 63;
 
     private Nearest() {}
 
     /** The names of the columns that are spelled or called most alike, the nearest first; none where none is near. */
     static List<String> to(String name, Table table) {
+        if (name.length() > LONGEST) {
+            return List.of();
+        }
         int near = Math.max(1, name.length() / 3);
         return table.columns().stream()
                 .filter(column -> distance(name, column) <= near)
