@@ -99,7 +99,7 @@ export function KeepFind({ form, desk }: { form: Form; desk: DeskDoings }) {
         body: { where, any, sort },
       }),
     ).then(
-      () => desk.sitting.say(`Kept as “${name.trim()}”`, "ok"),
+      () => desk.sitting.say(`Saved as “${name.trim()}”`, "ok"),
       (e: Error) => desk.sitting.say(e.message, "stop"),
     );
     queries.invalidateQueries({ queryKey: queryKeyOf("finds", form.door.id) });

@@ -4,7 +4,7 @@ import { whenLeft } from "../api/client";
 import { keepFor } from "../entry/mine";
 import { Cover } from "../ui/Cover";
 import { Quiet } from "./Quiet";
-import { type Person, sessionQuery } from "./session";
+import { type Person, sessionQuery, signedIn } from "./session";
 
 const SignIn = lazy(() => import("./SignIn").then((m) => ({ default: m.SignIn })));
 
@@ -25,7 +25,12 @@ export function Gate({ children }: { children: ReactNode }) {
       timer = undefined;
       const left = pressed + STILL - Date.now();
       if (left > 0) timer = setTimeout(still, left);
-      else setEnded(true);
+      // A refusal may come late, of what was asked before one signed in again.
+      else
+        signedIn().then(
+          (still) => still || setEnded(true),
+          () => {},
+        );
     };
     const key = () => {
       pressed = Date.now();

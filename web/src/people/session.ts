@@ -49,6 +49,9 @@ async function came(answer: Response): Promise<Person> {
 export const signIn = async (name: string, password: string) =>
   came(await asked("POST", "/api/session", { name, password }));
 
+/** Whether somebody is signed in. */
+export const signedIn = async () => (await asked("GET", "/api/session")).ok;
+
 export async function signOut() {
   await asked("DELETE", "/api/session");
 }

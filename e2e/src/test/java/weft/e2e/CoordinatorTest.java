@@ -79,7 +79,7 @@ class CoordinatorTest extends Coordinator {
         assertThat(page.getByText("3 of 12")).isVisible();
         button("Save this find…").focus();
         keys.press("Enter").type("Late and high").press("Enter");
-        says("Kept as “Late and high”");
+        says("Saved as “Late and high”");
         site().focus();
         keys.press("Escape");
         assertThat(position()).hasValue("11");
@@ -90,7 +90,7 @@ class CoordinatorTest extends Coordinator {
         keys.press("Escape", "Control+Shift+f").type("tessel").press("Enter");
         says("Match 1 of 4 · row 3");
         keys.press("Control+f");
-        page.getByLabel("Kept finds").selectOption("Late and high");
+        page.getByLabel("Saved finds").selectOption("Late and high");
         says("Match 1 of 3 · row 7");
     }
 
