@@ -73,7 +73,7 @@ export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
       <header className="top">
         <h1>{error ? "This door is not open" : "Desk"}</h1>
       </header>
-      <div className="grid justify-items-start gap-4 p-5">
+      <div className="grid content-start justify-items-start gap-4 p-5">
         <Trouble error={error} />
         {error ? (
           <Link className="btn" to="/">
