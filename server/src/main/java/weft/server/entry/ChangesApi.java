@@ -204,7 +204,7 @@ class ChangesApi {
     TakenBack takeBack(Way door, @PathVariable long id) {
         try {
             var records =
-                    changes.takeBack(door.saving().table(), id, door.pass().by(), columns -> shows(door, columns));
+                    changes.takeBack(door.saving().table(), id, door.pass().by(), columns -> letsChange(door, columns));
             if (records.isEmpty()) {
                 throw Problem.unknown("change " + id + " of yours");
             }
@@ -214,8 +214,15 @@ class ChangesApi {
         }
     }
 
-    private static boolean shows(Way door, Set<String> columns) {
+    private static boolean letsChange(Way door, Set<String> columns) {
         var values = columns.stream().collect(Collectors.toMap(column -> column, _ -> Value.EMPTY));
-        return door.narrowing().of(values).it().size() == columns.size();
+        var locked = door.pass().door().fields().locked();
+        // What rules put into a locked field changes with what they follow.
+        return door.narrowing().of(values).it().size() == columns.size()
+                && door.saving().plan().nodes().stream()
+                        .filter(node ->
+                                node.bring().isEmpty() && node.calculated().isEmpty())
+                        .map(node -> node.column().name())
+                        .noneMatch(column -> columns.contains(column) && locked.contains(column));
     }
 }

@@ -13,6 +13,7 @@ import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
 import org.junit.jupiter.api.Test;
@@ -264,6 +265,22 @@ class GateTest {
                 ids.add(made.get().json().get("id").asString());
             }
             assertThat(ids).hasSize(16);
+        }
+    }
+
+    @Test
+    void oddKeysAndDaysBeyondAllTimeAreRefusedOrDone() {
+        var form = TestServer.form("odd_keys", "{\"title\":\"A\"}");
+        for (var key : List.of("%", "'\"\\;", "x".repeat(5_000), " ")) {
+            var answer = post("/api/doors/" + form + "/records", "{\"values\":{\"a\":\"1\"}}", "Idempotency-Key", key);
+            assertThat(answer.status()).as(key).isIn(201, 400);
+        }
+        for (var day : List.of("%2B999999999-12-31", "-999999999-01-01", "9999-12-31", "0000-00-00")) {
+            for (var query : List.of("from=" + day, "to=" + day, "from=" + day + "&to=" + day)) {
+                assertThat(get("/api/doors/" + form + "/work?" + query).status())
+                        .as(query)
+                        .isIn(200, 400);
+            }
         }
     }
 }

@@ -8,6 +8,10 @@ import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
 import static weft.store.schema.Tables.SESSION;
 
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -17,6 +21,7 @@ import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import weft.server.Browser;
@@ -246,6 +251,31 @@ class SessionApiTest {
         assertThat(session(one)).isEqualTo(200);
         assertThat(session(other)).isEqualTo(401);
         assertThat(Browser.signIn("changes", PASSWORD).status()).isEqualTo(401);
+    }
+
+    /** Whoever hears changes hears none once the session has ended. */
+    @Test
+    @Timeout(60)
+    void whatIsHeardEndsWithTheSession() throws Exception {
+        person("hears", "Builders");
+        var form = TestServer.form("heard_rows", "{\"title\":\"Site\"}");
+        var browser = Browser.of("hears", PASSWORD);
+        var request = HttpRequest.newBuilder(URI.create(TestServer.url() + "/api/tables/heard_rows/events"))
+                .headers(browser.toArray(String[]::new))
+                .build();
+        try (var client = HttpClient.newHttpClient();
+                var lines = client.send(request, BodyHandlers.ofLines()).body()) {
+            var heard = lines.iterator();
+            while (!heard.next().contains("ready")) {
+                // Until it listens.
+            }
+            assertThat(as(browser, "DELETE", "/api/session", null).status()).isEqualTo(204);
+            post("/api/doors/" + form + "/records", "{\"values\":{\"site\":\"unheard\"}}");
+            var rest = new StringBuilder();
+            heard.forEachRemaining(rest::append);
+            assertThat(rest).doesNotContain("saved");
+            client.shutdownNow();
+        }
     }
 
     @Test

@@ -16,6 +16,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
+import org.jooq.DSLContext;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -179,6 +180,30 @@ class RecordsApiTest {
         }
         assertThat(get("/api/doors/" + form + "/next-row").json().get("row").asInt())
                 .isEqualTo(2);
+    }
+
+    @Test
+    void aSaveThatChangesNothingIsNoVersionAndWhatIsPutBackKeepsWhoChangedIt() {
+        var form = form("api_same", SAMPLES);
+        var path = "/api/doors/" + form + "/records";
+        var saved =
+                post(path, "{\"values\":{\"site\":\"QB-01\",\"ph\":\"7.4\"}}").json();
+        var record = path + "/" + saved.get("id").asLong();
+        for (var spelled : List.of("7.4", "7.40", " 7.4 ")) {
+            var same = send(
+                    "PUT", record, "{\"values\":{\"site\":\"QB-01\",\"ph\":\"" + spelled + "\"}}", "If-Match", "\"1\"");
+            assertThat(same.status()).isEqualTo(200);
+            assertThat(same.json().get("version").asInt()).as(spelled).isEqualTo(1);
+        }
+        assertThat(get(record + "/history").json()).hasSize(1);
+        send("PUT", record, "{\"values\":{\"site\":\"QB-02\"}}", "If-Match", "\"1\"");
+        var sql = TestServer.part(DSLContext.class);
+        var who = "select _changed_by from records.\"" + form + "\"";
+        var before = sql.fetchValue(who);
+        assertThat(before).isNotNull();
+        send("DELETE", record, null, "If-Match", "\"2\"");
+        assertThat(post(record + "/restore", "{}").status()).isEqualTo(200);
+        assertThat(sql.fetchValue(who)).isEqualTo(before);
     }
 
     @Test

@@ -164,6 +164,23 @@ class SecondKeyingTest {
                         .body())
                 .isEqualTo(differs.http().body());
         assertThat(keyed(person(0), door, second)).isEqualTo("differing");
+        // Who keyed it second neither reads nor overwrites the first while it is to be settled.
+        var theirs = door + "/records/" + second;
+        assertThat(as(person(1), "GET", theirs, null).status()).isEqualTo(404);
+        assertThat(as(
+                                person(1),
+                                "PUT",
+                                theirs,
+                                "{\"values\":" + entry("S-2", "Caddis", "9", "") + "}",
+                                "If-Match",
+                                "\"1\"")
+                        .status())
+                .isEqualTo(404);
+        assertThat(get("/api/doors/twice_blind/records/" + second)
+                        .json()
+                        .at("/values/count")
+                        .asString())
+                .isEqualTo("7");
 
         // Neither of both may settle.
         for (int own : new int[] {0, 1}) {
