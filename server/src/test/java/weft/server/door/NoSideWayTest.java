@@ -110,6 +110,37 @@ class NoSideWayTest {
                 post(door + "/changes", "{\"ids\":[" + record + "],\"set\":{\"note\":{\"typed\":\"x\"}}}"), before);
     }
 
+    /** Whichever operation brings another value for a locked field: it is refused, and nothing of it is written. */
+    @Test
+    void whatTheDoorLocksIsChangedByNothing() {
+        var made = post(
+                "/api/forms/side/doors",
+                "{\"id\":\"side-locked\",\"title\":\"Locked\",\"may\":[\"add\",\"see\",\"change\"],"
+                        + "\"who\":{\"groups\":[\"Builders\",\"Administrators\"]},"
+                        + "\"fields\":{\"leftOut\":[],\"locked\":[\"note\"]},\"lines\":\"both\"}");
+        assertThat(made.status()).as(made.http().body()).isEqualTo(201);
+        var before = stored();
+        var door = "/api/doors/side-locked";
+        var seen = get(door + "/records/" + record).header("ETag");
+        var other = "{\"values\":{\"note\":\"x\"}}";
+        changesNothing(post(door + "/records", other), before);
+        changesNothing(post(door + "/batches", "{\"lines\":[" + other + "]}"), before);
+        changesNothing(
+                post(door + "/batches", "{\"same\":{\"note\":\"x\"},\"lines\":[{\"values\":{\"mark\":\"y\"}}]}"),
+                before);
+        changesNothing(send("PUT", door + "/records/" + record, other, "If-Match", seen), before);
+        changesNothing(
+                send(
+                        "POST",
+                        door + "/buttons/mark/press",
+                        "{\"values\":{},\"record\":" + record + "}",
+                        "If-Match",
+                        seen),
+                before);
+        changesNothing(
+                post(door + "/changes", "{\"ids\":[" + record + "],\"set\":{\"note\":{\"typed\":\"x\"}}}"), before);
+    }
+
     @Test
     void whatTheDoorDoesNotShowIsNotPressed() {
         var before = stored();
