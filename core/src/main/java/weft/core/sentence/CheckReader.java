@@ -21,34 +21,14 @@ final class CheckReader {
 
     private static final Pattern WORD = Pattern.compile("[a-z][a-z0-9_]*");
 
-    /** Words and signs of sentences and formulas, which are no values where they stand alone. */
-    private static final Pattern SPOKEN = Pattern.compile(
-            "(?:empty|blank|above|below|filled|mandatory|required|optional|needed|else|not|nor)"
-                    + "|(?:to|not|neither|one of|any of|all of|between|at least|at most|above|below|over|under|before|after"
-                    + "|(?:more|less|fewer|greater|larger|smaller|other) than|equal to|like|in|unless|if|when)\\s.*"
-                    + "|[<>=!≠≤≥].*",
-            Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
-
-    /** Words that join and deny, wherever they stand; what only says where something is may be in a name, as in Weir below Wen. */
-    private static final Pattern AMID = Pattern.compile(
-            "(?:^|[\\s,])(?:is|are|not|nor|neither|or|and|to|else|filled|needs|has|unless|if|least|most|more|less|between|characters)"
-                    + "(?:$|[\\s,])|[<>]=",
-            Pattern.CASE_INSENSITIVE);
-
-    /** What after "or" would be taken for a bound. */
-    private static final Pattern DIRECTION = Pattern.compile(
-            "above|below|over|under|higher|lower|later|earlier|greater|larger|smaller|fewer|up|down|longer|shorter",
-            Pattern.CASE_INSENSITIVE);
-
-    /** What would be something else with a blank or a comma more. */
-    private static final Pattern EITHER_WAY = Pattern.compile(",|(?:^| )else(?: |$)", Pattern.CASE_INSENSITIVE);
-
     private final Scan scan;
     private final Names columns;
+    private final SentenceValues values;
 
     CheckReader(Scan scan, Names columns) {
         this.scan = scan;
         this.columns = columns;
+        this.values = new SentenceValues(scan, columns);
     }
 
     /** What happens where it is not so; nothing is said of what is empty. */
@@ -226,35 +206,35 @@ final class CheckReader {
             return new Check.Matches(column, scan.needed(scan.quoted().or(scan::pattern)));
         }
         if (scan.sign(">=")) {
-            return new Check.Range(column, bound(), "");
+            return new Check.Range(column, values.bound(), "");
         }
         if (scan.sign("<=")) {
-            return new Check.Range(column, "", bound());
+            return new Check.Range(column, "", values.bound());
         }
         if (scan.word("is filled")) {
             return new Check.AnyOf(List.of(column));
         }
         if (scan.word("is between")) {
-            var from = value("and", "to");
+            var from = values.value("and", "to");
             scan.need(scan.word("and") || scan.word("to"));
-            return new Check.Range(column, from, value());
+            return new Check.Range(column, from, values.value());
         }
         if (scan.word("is at least") || scan.word("is not below")) {
-            return new Check.Range(column, value(), "");
+            return new Check.Range(column, values.value(), "");
         }
         if (scan.word("is at most") || scan.word("is not above")) {
-            return new Check.Range(column, "", value());
+            return new Check.Range(column, "", values.value());
         }
         if (scan.word("is one of nothing")) {
             return new Check.OneOf(column, List.of());
         }
         if (scan.word("is one of")) {
-            return new Check.OneOf(column, list(new ArrayList<>()));
+            return new Check.OneOf(column, values.list(new ArrayList<>()));
         }
         if (scan.word("is from")) {
-            var from = value("to");
+            var from = values.value("to");
             scan.need(scan.word("to"));
-            return new Check.Range(column, from, value());
+            return new Check.Range(column, from, values.value());
         }
         scan.need(scan.word("is"));
         return spanOrList(column);
@@ -262,9 +242,9 @@ final class CheckReader {
 
     /** A range in few words, or a list. */
     private Check.Rule spanOrList(String column) {
-        var first = value("to", "or");
+        var first = values.value("to", "or");
         if (scan.word("to")) {
-            return new Check.Range(column, first, value());
+            return new Check.Range(column, first, values.value());
         }
         if (scan.word("or more")) {
             return new Check.Range(column, first, "");
@@ -274,78 +254,7 @@ final class CheckReader {
         }
         var list = new ArrayList<String>();
         list.add(first);
-        return new Check.OneOf(column, scan.word("or") || another() ? list(list) : list);
-    }
-
-    /** A value, up to one of these words; what could be meant otherwise is put in quotes. */
-    private String value(String... words) {
-        boolean quoted = scan.quotesNext();
-        int at = scan.skipped();
-        var value = scan.needed(scan.value(words));
-        if (!quoted && spoken(value)) {
-            throw new Unclear(
-                    at,
-                    "In “%s” there is a word or a sign of these sentences. To mean the text itself, put it in quotes."
-                            .formatted(value),
-                    List.of());
-        }
-        if (!quoted && columns.of(value).isPresent()) {
-            throw new Unclear(
-                    at,
-                    "“%s” is a field too. To mean the text itself, put it in quotes; to mean what is in the field, write a formula, such as: From <= To"
-                            .formatted(value),
-                    List.of());
-        }
-        if (!quoted && EITHER_WAY.matcher(value).find()) {
-            throw new Unclear(
-                    at,
-                    "“%s” can be read in two ways. Put a blank after a comma and a comma before else, or all of it in quotes."
-                            .formatted(value),
-                    List.of());
-        }
-        return value;
-    }
-
-    /** Whether words and signs of these sentences are in a value, so that it stands in quotes. */
-    static boolean spoken(String value) {
-        return SPOKEN.matcher(value).matches() || AMID.matcher(value).find();
-    }
-
-    /** What a value is held against; another field, or what is worked out, is for a formula. */
-    private String bound() {
-        boolean quoted = scan.quotesNext();
-        var value = value();
-        scan.need(quoted || (columns.of(value).isEmpty() && value.indexOf('(') < 0));
-        return value;
-    }
-
-    private List<String> list(List<String> list) {
-        do {
-            int at = scan.skipped();
-            boolean quoted = scan.quotesNext();
-            var value = value("or");
-            if (!quoted && DIRECTION.matcher(value).matches()) {
-                throw new Unclear(
-                        at,
-                        "Say “or more” or “or less” for a bound; put “%s” in quotes to mean the text itself."
-                                .formatted(value),
-                        List.of("more", "less"));
-            }
-            list.add(value);
-        } while (another() || scan.word("or"));
-        return list;
-    }
-
-    /** Whether a comma comes next that is not that before what happens otherwise. */
-    private boolean another() {
-        int at = scan.place();
-        if (scan.sign(",")) {
-            if (!scan.stands(scan.skipped(), "else")) {
-                return true;
-            }
-            scan.back(at);
-        }
-        return false;
+        return new Check.OneOf(column, scan.word("or") || values.another() ? values.list(list) : list);
     }
 
     private Check.Rule length(String column) {

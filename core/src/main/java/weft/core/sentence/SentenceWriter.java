@@ -444,7 +444,7 @@ final class SentenceWriter {
         boolean bare = !exact
                 && BARE_VALUE.matcher(value).matches()
                 && !value.endsWith(":")
-                && !CheckReader.spoken(value)
+                && !SentenceValues.spoken(value)
                 && (words.isEmpty() || !value.toLowerCase(Locale.ROOT).matches("(.* )?(" + words + ")( .*)?"));
         add(Role.VALUE, bare ? value : Quotes.quote(value));
     }
