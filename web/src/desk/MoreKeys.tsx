@@ -1,11 +1,10 @@
 import { useEffect, useRef, useState } from "react";
-import { Autocomplete, Input, ListBox, ListBoxItem, SearchField, useFilter } from "react-aria-components";
-import type { DeskForm as Form, FormField } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import type { Kept } from "../entry/sitting";
 import { inputId } from "../form/FieldView";
 import { focusable } from "../model/items";
 import type { DeskDoings } from "../sitting/useDesk";
-import { Cover } from "../ui/Cover";
+import { PickByName } from "../ui/PickByName";
 
 const MINUTE = 60_000;
 
@@ -77,48 +76,16 @@ async function copy(form: Form, desk: DeskDoings) {
 
 /** Goes to a field by the letters of its label. */
 function ToField({ form, close }: { form: Form; close: () => void }) {
-  const { contains } = useFilter({ sensitivity: "base" });
-  const [typed, setTyped] = useState("");
-  const all = focusable(form);
-  // Those that begin so come first.
-  const begins = (field: FormField) => field.label.toLowerCase().startsWith(typed.trim().toLowerCase());
-  const fields = [...all.filter(begins), ...all.filter((field) => !begins(field))];
-  const go = (field: FormField | undefined) => {
-    if (!field) return;
-    close();
-    // Once the dialog has given the focus back.
-    setTimeout(() => document.getElementById(inputId(field.column))?.focus());
-  };
+  const fields = focusable(form).map(({ id, label, column }) => ({ id, name: label, column }));
   return (
-    <Cover name="Go to a field" close={close}>
-      <Autocomplete filter={contains} inputValue={typed} onInputChange={setTyped}>
-        <SearchField aria-label="The first letters of its label" autoFocus className="p-3">
-          <Input
-            className="entry"
-            placeholder="The first letters of its label"
-            onKeyDown={(e) => {
-              if (e.key === "Escape") close();
-              if (e.key !== "Enter" || document.querySelector(".commands [data-focused]")) return;
-              e.preventDefault();
-              go(fields.find((field) => contains(field.label, typed)));
-            }}
-          />
-        </SearchField>
-        <ListBox
-          aria-label="Fields"
-          className="commands pb-2"
-          items={fields}
-          selectionMode="none"
-          onAction={(id) => go(fields.find((field) => field.id === id))}
-          renderEmptyState={() => <p className="px-4 py-2 text-soft">No field is called so.</p>}
-        >
-          {(field) => (
-            <ListBoxItem id={field.id} textValue={field.label}>
-              {field.label}
-            </ListBoxItem>
-          )}
-        </ListBox>
-      </Autocomplete>
-    </Cover>
+    <PickByName
+      name="Go to a field"
+      label="The first letters of its label"
+      items={fields}
+      none="No field is called so."
+      // Once the dialog has given the focus back.
+      pick={({ column }) => setTimeout(() => document.getElementById(inputId(column))?.focus())}
+      close={close}
+    />
   );
 }
