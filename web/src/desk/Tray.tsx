@@ -18,7 +18,7 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
     const timer = setInterval(() => setNow(Date.now()), 20_000);
     return () => clearInterval(timer);
   }, []);
-  const entered = kept.filter(({ older }) => !older);
+  const entered = kept.filter(({ older, taken }) => !older && !taken);
   const rate = hourly(entered, now);
   const latest = useRef(desk);
   latest.current = desk;

@@ -35,6 +35,7 @@ class SessionTest {
         assertThat(tray.getByText("taken back")).hasCount(0);
         keys.press("Space");
         assertThat(tray).containsText("taken back");
+        assertThat(tray).containsText("0 saved");
         assertThat(page.getByText("Row 1 was taken back")).isVisible();
         assertThat(page.getByLabel("Site").first()).isFocused();
         assertThat(KeyerTest.rows("takes")).isEmpty();

@@ -54,7 +54,7 @@ final class SentenceValues {
     private Optional<String> twoWays(String value) {
         if (spoken(value)) {
             return Optional.of(
-                    "In “%s” there is a word or a sign of these sentences. To mean the text itself, put it in quotes.");
+                    "“%s” has a word or a sign of these sentences in it. To mean the text itself, put it in quotes.");
         }
         if (columns.of(value).isPresent()) {
             return Optional.of(
