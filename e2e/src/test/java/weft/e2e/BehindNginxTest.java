@@ -145,6 +145,9 @@ class BehindNginxTest {
         }
         if (server != null) {
             server.stop();
+            assertThat(Files.readString(server.said()))
+                    .as("a stop is no failure")
+                    .doesNotContain("\tat ");
         }
         LocalWeft.remove(folder);
     }

@@ -98,7 +98,8 @@ final class ServerProcess {
         throw new IllegalStateException("The server did not start. It said: " + Files.readString(said()));
     }
 
-    private Path said() {
+    /** Where what it says is written. */
+    Path said() {
         return folder.resolve("said.log");
     }
 

@@ -254,7 +254,11 @@ class DayApiTest {
         assertThat(as(cora, "PUT", "/api/day/mail", "{\"on\":true}").status()).isEqualTo(204);
         assertThat(day().get("mail").asBoolean()).isTrue();
         post("/api/doors/day_other/records", "{\"values\":{\"what\":\"for the mail\"}}");
-        var morning = LocalDate.now().plusDays(1);
+        // That of today is written by itself, once it is late enough where the server is.
+        var today = LocalDate.now(TestServer.clock());
+        part(MorningMail.class).write(today);
+        int before = mails();
+        var morning = today.plusDays(1);
         var together = new CyclicBarrier(4);
         try (var servers = Executors.newFixedThreadPool(4)) {
             for (int n = 0; n < 4; n++) {
@@ -266,12 +270,12 @@ class DayApiTest {
             }
         }
         part(MorningMail.class).write(morning);
-        assertThat(mails()).isEqualTo(1);
+        assertThat(mails()).isEqualTo(before + 1);
         part(MorningMail.class).write(morning.plusDays(1));
-        assertThat(mails()).isEqualTo(2);
+        assertThat(mails()).isEqualTo(before + 2);
         as(cora, "PUT", "/api/day/mail", "{\"on\":false}");
         part(MorningMail.class).write(morning.plusDays(2));
-        assertThat(mails()).isEqualTo(2);
+        assertThat(mails()).isEqualTo(before + 2);
     }
 
     private static int mails() {

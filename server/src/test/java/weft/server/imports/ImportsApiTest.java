@@ -57,6 +57,23 @@ class ImportsApiTest {
             assertThat(brought.status()).as(brought.http().body()).isEqualTo(201);
             assertThat(brought.json().get("rows").asInt()).isEqualTo(2);
         }
+        // So it is where rows that link to those go into a table that exists.
+        form(
+                "nul_notes",
+                "{\"title\":\"Site\",\"type\":\"link\",\"to\":\"nul_sites\",\"shown\":[\"code\"]},{\"title\":\"Note\"}");
+        for (var odd : new String[] {"QB\u0000-03", "\u0000"}) {
+            var into = "/api/imports/"
+                    + upload("notes.csv", "Site,Note\nQB-03,x\n" + odd + ",y\n")
+                            .json()
+                            .get("id")
+                            .asString()
+                    + "/into/nul_notes";
+            var looked = post(into + "/look", "{}");
+            assertThat(looked.status()).as(looked.http().body()).isEqualTo(200);
+            assertThat(looked.json().at("/columns/0/misfitCount").asInt()).isEqualTo(1);
+            assertThat(post(into, "{}").status()).isBetween(400, 499);
+        }
+        assertThat(get("/api/doors/nul_notes/records").json().get("records")).isEmpty();
     }
 
     @Test
