@@ -5,7 +5,7 @@ import { formsQuery } from "../api/queries";
 import { LinesSettings } from "./LinesSettings";
 import { rulesOf } from "./rules/edits";
 import { FieldRules } from "./rules/FieldRules";
-import { ACTIONS, Choice, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
+import { ACTIONS, Choice, Count, Flag, Pieces, Row, SIZES, TONES, Writing } from "./settings";
 import type { BenchDoings } from "./useBench";
 
 interface Props {
@@ -151,6 +151,7 @@ function FieldSettings({ bench, table, fields }: Omit<Props, "items"> & { fields
               />
             )}
             {one && <Flag name="Typing begins here" value={one.first} set={(first) => set({ first })} />}
+            <TypingHelp fields={fields} set={set} />
           </>
         )}
         {tab === "Rules" && one && (
@@ -192,6 +193,40 @@ function FieldSettings({ bench, table, fields }: Omit<Props, "items"> & { fields
     </>
   );
 }
+
+/** How typing in them is helped, where what is typed is a line of signs. */
+function TypingHelp({ fields, set }: { fields: FormField[]; set: (changes: Partial<FormField>) => void }) {
+  const widgets = fields.map(({ widget }) => widget);
+  if (!widgets.every((widget) => TYPED.has(widget))) return null;
+  return (
+    <>
+      {widgets.every((widget) => widget === "line") && (
+        <>
+          <Writing
+            name="Looks like"
+            value={same(fields, "shape")}
+            none="one value, as AB-12: its signs come by themselves"
+            set={(shape) => set({ shape })}
+          />
+          <Flag
+            name="Capital letters"
+            value={same(fields, "capitals") ?? false}
+            set={(capitals) => set({ capitals })}
+          />
+        </>
+      )}
+      <Count
+        name="Goes on after"
+        unit="characters"
+        none="never"
+        value={same(fields, "goesOnAfter") ?? 0}
+        set={(goesOnAfter) => set({ goesOnAfter })}
+      />
+    </>
+  );
+}
+
+const TYPED = new Set<FormField["widget"]>(["line", "number", "date", "time", "datetime"]);
 
 const KEYS = { none: "none", enter: "Enter", esc: "Esc" };
 

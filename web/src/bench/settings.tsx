@@ -89,6 +89,27 @@ export function Flag({ name, value, set }: Setting<boolean>) {
   );
 }
 
+/** A whole number; none is 0. */
+export function Count({ name, value, set, none, unit }: Setting<number> & { none: string; unit: string }) {
+  const id = useId();
+  return (
+    <Row name={name} id={id}>
+      <span className="counted">
+        <input
+          id={id}
+          className="entry small"
+          inputMode="numeric"
+          value={value || ""}
+          placeholder={none}
+          maxLength={3}
+          onChange={(e) => set(Number(e.target.value.replace(/\D/g, "")))}
+        />
+        {!!value && unit}
+      </span>
+    </Row>
+  );
+}
+
 /** A row of pieces to press: as many as it shall be. */
 export function Pieces({ name, value, set, count }: Setting<number> & { count: number }) {
   return (

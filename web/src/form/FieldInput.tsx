@@ -17,9 +17,23 @@ interface Props extends InputProps {
 
 const PictureInput = lazy(() => import("./PictureInput").then((m) => ({ default: m.PictureInput })));
 
+let typing: typeof import("./typing") | undefined;
+
+/** The same, with what the builder chose to help with while one types. */
+function helped(props: InputProps): InputProps {
+  const { id, field, text, type } = props;
+  if (!field.shape && !field.capitals && !field.goesOnAfter) return props;
+  if (!typing)
+    import("./typing").then((loaded) => {
+      typing = loaded;
+    });
+  return { ...props, type: (typed) => (typing ? typing.help(id, field, text, typed, type) : type(typed)) };
+}
+
 /** What takes a field's keys, by the field's widget. */
-export function FieldInput({ plain, list, ...props }: Props) {
-  const { widget } = props.field;
+export function FieldInput({ plain, list, ...given }: Props) {
+  const { widget } = given.field;
+  const props = plain ? given : helped(given);
   if (plain || (props.aria.readOnly && widget !== "area" && widget !== "picture"))
     return <LineInput {...props} />;
   if (list) return <ListInput {...props} list={list} />;

@@ -16,6 +16,7 @@ import weft.core.value.ColumnType;
  * @param required whether the form wants a value even where the column does not
  * @param use what one may do in it
  * @param start what a new entry begins with in it
+ * @param keys how the pages help with typing in it
  * @param look how it looks
  */
 public record Field(
@@ -30,6 +31,7 @@ public record Field(
         boolean required,
         Use use,
         Start start,
+        Keys keys,
         Look look)
         implements Item {
 
@@ -104,6 +106,20 @@ public record Field(
     }
 
     /**
+     * How the pages help with typing in a field. It refuses nothing: what a value must be is said by checks.
+     *
+     * @param shape a value as it looks, in which each letter stands for any letter and each digit for any digit; the signs
+     *     between them are put in while one types; or empty
+     * @param capitals whether letters become capitals while one types
+     * @param goesOnAfter after how many characters typing goes on in the next field; 0 for never
+     */
+    public record Keys(String shape, boolean capitals, int goesOnAfter) {
+
+        /** What is typed stays as it is. */
+        public static final Keys PLAIN = new Keys("", false, 0);
+    }
+
+    /**
      * How a field looks.
      *
      * @param labelPlace where its label stands
@@ -141,7 +157,7 @@ public record Field(
 
     /** An open field that looks plain, one line high. */
     public static Field plain(String id, String label, String column, Widget widget, int width) {
-        return new Field(id, label, column, widget, width, 1, "", "", false, Use.OPEN, Start.EMPTY, Look.PLAIN);
+        return new Field(id, label, column, widget, width, 1, "", "", false, Use.OPEN, Start.EMPTY, Keys.PLAIN, Look.PLAIN);
     }
 
     /** Whether Tab stops in it. */
@@ -156,61 +172,66 @@ public record Field(
 
     @Override
     public Field wide(int tracks) {
-        return new Field(id, label, column, widget, tracks, height, help, unit, required, use, start, look);
+        return new Field(id, label, column, widget, tracks, height, help, unit, required, use, start, keys, look);
     }
 
     @Override
     public Field named(String other) {
-        return new Field(other, label, column, widget, width, height, help, unit, required, use, start, look);
+        return new Field(other, label, column, widget, width, height, help, unit, required, use, start, keys, look);
     }
 
     /** The same with another look. */
     public Field looking(Look other) {
-        return new Field(id, label, column, widget, width, height, help, unit, required, use, start, other);
+        return new Field(id, label, column, widget, width, height, help, unit, required, use, start, keys, other);
     }
 
     /** The same, so many lines high. */
     public Field high(int lines) {
-        return new Field(id, label, column, widget, width, lines, help, unit, required, use, start, look);
+        return new Field(id, label, column, widget, width, lines, help, unit, required, use, start, keys, look);
     }
 
     /** The same with another label. */
     public Field labelled(String other) {
-        return new Field(id, other, column, widget, width, height, help, unit, required, use, start, look);
+        return new Field(id, other, column, widget, width, height, help, unit, required, use, start, keys, look);
     }
 
     /** The same, threaded to another column. */
     public Field threadedTo(String other) {
-        return new Field(id, label, other, widget, width, height, help, unit, required, use, start, look);
+        return new Field(id, label, other, widget, width, height, help, unit, required, use, start, keys, look);
     }
 
     /** The same with something else to type into. */
     public Field typedInto(Widget other) {
-        return new Field(id, label, column, other, width, height, help, unit, required, use, start, look);
+        return new Field(id, label, column, other, width, height, help, unit, required, use, start, keys, look);
     }
 
     /** The same with another line of help. */
     public Field helped(String other) {
-        return new Field(id, label, column, widget, width, height, other, unit, required, use, start, look);
+        return new Field(id, label, column, widget, width, height, other, unit, required, use, start, keys, look);
     }
 
     /** The same with its numbers counted in that. */
     public Field in(String other) {
-        return new Field(id, label, column, widget, width, height, help, other, required, use, start, look);
+        return new Field(id, label, column, widget, width, height, help, other, required, use, start, keys, look);
     }
 
     /** The same, wanted or not. */
     public Field required(boolean wanted) {
-        return new Field(id, label, column, widget, width, height, help, unit, wanted, use, start, look);
+        return new Field(id, label, column, widget, width, height, help, unit, wanted, use, start, keys, look);
     }
 
     /** The same with another use. */
     public Field used(Use other) {
-        return new Field(id, label, column, widget, width, height, help, unit, required, other, start, look);
+        return new Field(id, label, column, widget, width, height, help, unit, required, other, start, keys, look);
     }
 
     /** The same, begun otherwise. */
     public Field begun(Start other) {
-        return new Field(id, label, column, widget, width, height, help, unit, required, use, other, look);
+        return new Field(id, label, column, widget, width, height, help, unit, required, use, other, keys, look);
+    }
+
+    /** The same, typed otherwise. */
+    public Field typed(Keys other) {
+        return new Field(id, label, column, widget, width, height, help, unit, required, use, start, other, look);
     }
 }

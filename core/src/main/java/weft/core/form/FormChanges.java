@@ -176,7 +176,9 @@ public final class FormChanges {
                             ? now.start().carried() ? "keeps the last entry's value" : "begins empty"
                             : "begins with " + now.start().value()));
         }
-        if (old.widget() != now.widget() || !old.unit().equals(now.unit())) {
+        if (old.widget() != now.widget()
+                || !old.unit().equals(now.unit())
+                || !old.keys().equals(now.keys())) {
             changes.add(rule(now, "is typed another way"));
         }
         if (old.width() != now.width()) {

@@ -116,6 +116,9 @@ final class FormMixIns {
         Field.Start start();
 
         @JsonUnwrapped
+        Field.Keys keys();
+
+        @JsonUnwrapped
         Field.Look look();
     }
 

@@ -99,6 +99,7 @@ class FormJsonTest {
                                 Field.plain("f", "pH", "decimal", Field.Widget.NUMBER, 3)
                                         .used(Field.Use.LOCKED)
                                         .begun(new Field.Start("7", true, true))
+                                        .typed(new Field.Keys("9.9", true, 3))
                                         .looking(new Field.Look(
                                                 Field.LabelPlace.LEFT,
                                                 "about 7",
