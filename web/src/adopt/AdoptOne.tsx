@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { counted } from "../model/counted";
 import { TYPES } from "../model/types";
 import { Trouble } from "../ui/Trouble";
 
@@ -27,11 +28,7 @@ export function AdoptOne() {
             {path.schema}.{path.name}
           </span>
         </span>
-        {adoption && (
-          <span className="text-soft">
-            {adoption.rows.toLocaleString("en")} {adoption.rows === 1 ? "row" : "rows"}
-          </span>
-        )}
+        {adoption && <span className="text-soft">{counted(adoption.rows, "row")}</span>}
       </header>
       <div className="grid auto-rows-max content-start gap-4 overflow-auto p-5">
         <Trouble error={preview.error} />

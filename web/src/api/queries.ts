@@ -18,6 +18,12 @@ export const tableQuery = (table: string) =>
     queryFn: () => answered(api.GET("/api/tables/{table}", { params: { path: { table } } })),
   });
 
+/** What uses a table. */
+export const dependentsQuery = (table: string) => ({
+  queryKey: queryKeyOf("dependents", table),
+  queryFn: () => answered(api.GET("/api/tables/{table}/dependents", { params: { path: { table } } })),
+});
+
 /** The doors that whoever is signed in may go through. */
 export const doorsQuery = queryOptions({
   queryKey: queryKeyOf("doors"),

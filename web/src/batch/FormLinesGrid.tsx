@@ -5,6 +5,7 @@ import { answered, api, type Finding, type Ruled } from "../api/client";
 import { linesQuery } from "../api/queries";
 import type { Entry, EntryState } from "../entry/entry";
 import { blankLine, type FormLines } from "../entry/sheet";
+import { counted } from "../model/counted";
 import { seen } from "../model/items";
 import type { At } from "./at";
 import { BatchGrid } from "./BatchGrid";
@@ -125,9 +126,7 @@ export function FormLinesGrid({ door, item, entry, state, open }: Props) {
     >
       <div className="lines-head">
         <h3>{item.label}</h3>
-        <span className="text-soft">
-          {lines ? (kept === 1 ? "1 line" : `${kept.toLocaleString("en")} lines`) : "…"}
-        </span>
+        <span className="text-soft">{lines ? counted(kept, "line") : "…"}</span>
         <span className="flex-1" />
         {open && at && (
           <span className="text-soft">

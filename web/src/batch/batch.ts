@@ -14,6 +14,7 @@ import { Delivery } from "../entry/delivery";
 import { newKey } from "../entry/key";
 import type { Typed } from "../entry/outbox";
 import { seenIn } from "../entry/seen";
+import { counted } from "../model/counted";
 import { Subscribable } from "../model/subscribable";
 import type { Spread } from "./cells";
 import type { GridModel } from "./model";
@@ -206,7 +207,7 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     this.changed({ lines: ended(lines), stops: waits ? this.state.stops : new Map() });
     this.say(
       [
-        `${cells.length.toLocaleString("en")} ${cells.length === 1 ? "line was" : "lines were"} pasted.`,
+        `${counted(cells.length, "line was", "lines were")} pasted.`,
         leftOut,
         beyond > 0 ? `A batch has ${MOST} lines at most; ${beyond} were left out.` : "",
       ]
@@ -412,12 +413,12 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     });
     this.keep();
     const told = [
-      left.length > 0 ? `${counted(left.length)} stayed, to be put right` : "",
+      left.length > 0 ? `${counted(left.length, "line")} stayed, to be put right` : "",
       over.length > 0
-        ? `${counted(over.length)} typed over meanwhile ${over.length === 1 ? "stays" : "stay"}`
+        ? `${counted(over.length, "line")} typed over meanwhile ${over.length === 1 ? "stays" : "stay"}`
         : "",
     ].filter(Boolean);
-    const saved = `Saved ${counted(rows.length)} in ${inRows(rows.map(({ row }) => row))}`;
+    const saved = `Saved ${counted(rows.length, "line")} in ${inRows(rows.map(({ row }) => row))}`;
     if (told.length > 0) this.say(`${[saved, ...told].join("; ")}.`, "wait");
     else this.say(saved, "ok");
     this.saved(
@@ -482,8 +483,6 @@ const savedAlready = (row: number | undefined): Finding[] =>
           message: `This line was saved in row ${row} as it stood before. Change it there, and take it out here.`,
         },
       ];
-
-const counted = (lines: number) => (lines === 1 ? "1 line" : `${lines.toLocaleString("en")} lines`);
 
 /** "row 7", "rows 7 to 12", or "rows 7, 9 and more" where they do not follow each other. */
 export function inRows(rows: number[]): string {

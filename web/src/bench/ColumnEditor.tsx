@@ -2,6 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Column, type DayOrder, type DecimalSign, type Table } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { counted } from "../model/counted";
 import { FACTS, TYPES } from "../model/types";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
@@ -207,8 +208,8 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
         {removing && (
           <div className="biting">
             <p>
-              Removing {now?.title} deletes what {table.rows.toLocaleString("en")} records hold in it, for
-              good.{" "}
+              Removing {now?.title} deletes what {counted(table.rows, "record holds", "records hold")} in it,
+              for good.{" "}
               {used.data &&
                 (used.data.forms.length > 0
                   ? `${used.data.forms.join(", ")}: what shows it there is hidden, rules that speak of it hold no more, and each is told at the Bench.`

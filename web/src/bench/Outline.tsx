@@ -19,9 +19,10 @@ export function Outline({ bench, table }: { bench: BenchDoings; table: Table }) 
   const types = useMemo(() => new Map(table.columns.map((column) => [column.name, column])), [table]);
   // The line below which the next field is typed in; at the top of the outline where none is.
   const [below, setBelow] = useState<string>();
-  const lines = useQuickLines(bench, "quick-line");
+  const { lines, below: belowLines } = bench.typing;
+  useQuickLines(lines, bench, "quick-line");
   // The box goes along with what is made, at once, so that the very next key finds it.
-  const belowLines = useQuickLines(bench, "quick-line-below", below, (item) =>
+  useQuickLines(belowLines, bench, "quick-line-below", below, (item) =>
     flushSync(() => setBelow((open) => open && item)),
   );
   const [, setTaken] = useState(false);

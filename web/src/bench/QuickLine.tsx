@@ -1,9 +1,9 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useDeferredValue, useMemo } from "react";
+import { useDeferredValue } from "react";
 import { answered, api } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { useSubscribed } from "../model/useSubscribed";
-import { QuickLines } from "./quickLines";
+import type { QuickLines } from "./quickLines";
 import { type BenchDoings, useLatest } from "./useBench";
 
 /** What a line would make, as the server reads it. */
@@ -22,24 +22,28 @@ const lineQuery = (bench: BenchDoings, text: string) => ({
 
 const boxOf = (id: string) => document.getElementById(id) as HTMLInputElement | null;
 
-/** Lines that are typed into the box of that id and make fields after that item, or after the last of what is selected. */
+/** Gives lines that are typed into the box of that id their hands: they make fields after that item, or after the last of what is selected. */
 export function useQuickLines(
+  lines: QuickLines,
   bench: BenchDoings,
   box: string,
   after?: string,
   made?: (item: string) => void,
-): QuickLines {
+) {
   const queries = useQueryClient();
   const now = useLatest(bench);
-  const lines = useMemo(() => new QuickLines(), []);
   lines.take({
     read: (text) => queries.fetchQuery(lineQuery(now(), text)),
     make: (line, place) => now().addLines([line], place),
     place: () => after ?? now().selected.at(-1) ?? now().ids.at(-1),
     made,
-    back: () => boxOf(box)?.select(),
+    back: () => {
+      boxOf(box)?.select();
+      return boxOf(box) !== null;
+    },
+    say: (text) => now().say(text, true),
+    busy: (turn) => now().turns.field(turn),
   });
-  return lines;
 }
 
 interface Props {

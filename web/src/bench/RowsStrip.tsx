@@ -5,6 +5,7 @@ import { memo, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { answered, api, type Column, type FormField, type StoredRecord, type Table } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { counted } from "../model/counted";
 import { fieldsOf } from "../model/items";
 import { Stored } from "../model/Stored";
 import { shown } from "../model/shown";
@@ -79,7 +80,7 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
             </button>
           </>
         )}
-        {!breaking && <span className="text-soft">{table.rows.toLocaleString("en")} rows</span>}
+        {!breaking && <span className="text-soft">{counted(table.rows, "row")}</span>}
         <span className="flex-1" />
         <button
           type="button"
@@ -149,7 +150,7 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
 
 const NONE: string[] = [];
 const broke = ({ came: { broken, examples, next } }: Found) =>
-  `${broken.toLocaleString("en")} ${broken === 1 ? "row breaks" : "rows break"}${next ? " so far" : ""}${examples.length < broken ? `, the first ${examples.length} of them below` : ""}`;
+  `${counted(broken, "row breaks", "rows break")}${next ? " so far" : ""}${examples.length < broken ? `, the first ${examples.length} of them below` : ""}`;
 
 /** A rule in a chip: what must be so. */
 const short = (text: string) => text.replace(/^(stops|asks)( and stays)? unless /, "").replace(/: ".*$/, "");

@@ -19,7 +19,7 @@ function given(delay: () => number = () => 10) {
   // What was made last is selected.
   let selected: string | undefined;
   const lines = new QuickLines();
-  const box = { chosen: false };
+  const box = { chosen: false, there: true };
   lines.take({
     read: async (line) => {
       await after(delay());
@@ -33,8 +33,11 @@ function given(delay: () => number = () => 10) {
     },
     place: () => selected,
     back: () => {
-      box.chosen = true;
+      box.chosen = box.there;
+      return box.there;
     },
+    say: () => {},
+    busy: () => {},
   });
   /** A key goes over what is chosen, else to the end. */
   const key = (letter: string) => {
@@ -42,7 +45,7 @@ function given(delay: () => number = () => 10) {
     box.chosen = false;
   };
   const enter = () => lines.add(lines.snapshot().line);
-  return { form, lines, key, enter };
+  return { form, lines, box, key, enter };
 }
 
 beforeEach(() => {
@@ -115,7 +118,14 @@ it("keeps what could not be made, and goes on with the next", async () => {
     form.push(line);
     return line;
   });
-  lines.take({ read: async () => ({ unclear: null }), make, place: () => undefined, back: () => {} });
+  lines.take({
+    read: async () => ({ unclear: null }),
+    make,
+    place: () => undefined,
+    back: () => true,
+    say: () => {},
+    busy: () => {},
+  });
   lines.type("One");
   lines.add("One");
   lines.type("Two");
@@ -123,4 +133,13 @@ it("keeps what could not be made, and goes on with the next", async () => {
   await pass(100);
   expect(form).toEqual(["Two"]);
   expect(lines.snapshot().left).toEqual([{ text: "One", why: "No connection to Weft." }]);
+});
+
+it("leaves a line that is refused after its box is gone to be found when it is there again", async () => {
+  const { lines, box, key, enter } = given();
+  for (const letter of "Why?") key(letter);
+  enter();
+  box.there = false;
+  await pass(100);
+  expect(lines.snapshot()).toEqual({ line: "", left: [{ text: "Why?", why: "It is not understood." }] });
 });

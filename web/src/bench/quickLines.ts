@@ -15,8 +15,12 @@ export interface LineHands {
   place: () => string | undefined;
   /** The item was made: the next line opens below it. */
   made?: (item: string) => void;
-  /** A line that was not understood stands in the line again: all of it is chosen, so that the next key is of another. */
-  back: () => void;
+  /** A line that was not understood stands in the line again: all of it is chosen, so that the next key is of another. Whether its box is there. */
+  back: () => boolean;
+  /** What is not made is told, where its box is gone. */
+  say: (text: string) => void;
+  /** Fields are being made until then. */
+  busy: (made: Promise<void>) => void;
 }
 
 interface LinesState {
@@ -77,6 +81,7 @@ export class QuickLines extends Subscribable<LinesState> {
     if (this.state.line.trim() === text) this.set({ line: "" });
     this.waiting++;
     this.turn = this.turn.then(() => this.added(text, plain));
+    this.hands?.busy(this.turn);
   };
 
   private async added(text: string, plain: boolean) {
@@ -108,6 +113,9 @@ export class QuickLines extends Subscribable<LinesState> {
     }
     this.back = { text, why };
     this.set({ line: text });
-    this.hands?.back();
+    if (this.hands?.back()) return;
+    this.back = undefined;
+    this.set({ line: "", left: [...this.state.left, { text, why }] });
+    this.hands?.say(`“${text}” was not added. ${why}`);
   }
 }

@@ -7,7 +7,10 @@ import { Entry } from "../entry/entry";
 import { useLiveTable } from "../live/live";
 import { itemsOf } from "../model/items";
 import { change, insert, move, remove, renamed } from "./edits";
+import { QuickLines } from "./quickLines";
+import { RuleLines } from "./rules/ruleLines";
 import { threadsOf } from "./threads";
+import { Turns } from "./turns";
 import { useWorkingCopy } from "./useWorkingCopy";
 
 export const benchQuery = (form: string) => ({
@@ -34,6 +37,12 @@ export function useBench(start: Revised, table: Table) {
   const say = useCallback((text: string, stop = false) => setSaid({ text, stop }), []);
   const { copy, form } = useWorkingCopy(start, say);
   const { edit, ask, snapshot: latest } = copy;
+  const turns = useMemo(() => new Turns(copy.flush), [copy]);
+  // They outlive their boxes: a line that is refused after one went elsewhere is there when one is back.
+  const typing = useMemo(
+    () => ({ lines: new QuickLines(), below: new QuickLines(), rules: new RuleLines() }),
+    [],
+  );
   const queries = useQueryClient();
   const state = useQuery(benchQuery(form.id)).data;
   const told = state?.rules ?? NOTHING_TOLD;
@@ -181,7 +190,14 @@ export function useBench(start: Revised, table: Table) {
   return {
     form,
     edit,
-    publish: copy.publish,
+    publish: async (despite: boolean) => {
+      await turns.over();
+      return copy.publish(despite);
+    },
+    /** What is being made of what was typed. */
+    turns,
+    /** The lines that one types fields and rules into. */
+    typing,
     latest,
     state,
     /** The rules as sentences, in the order in which they act. */

@@ -3,9 +3,10 @@ import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { doorsQuery } from "../api/queries";
+import { doorsQuery, formsQuery } from "../api/queries";
 import { unanswered } from "../entry/outbox";
 import { deskFinding, just } from "../find/address";
+import { builds, sessionQuery } from "../people/session";
 import { Trouble } from "../ui/Trouble";
 import "./day.css";
 
@@ -31,6 +32,10 @@ export function DayPage() {
   const came = useQuery(dayQuery);
   const doors = useQuery(doorsQuery).data ?? [];
   const open = doors.map((door) => ({ door, many: unanswered(door.id) })).filter(({ many }) => many > 0);
+  const building = builds(useQuery(sessionQuery).data?.person);
+  const lost = (useQuery({ ...formsQuery, enabled: building }).data ?? []).filter(
+    (form) => form.lost.length > 0,
+  );
   const queries = useQueryClient();
   const day = came.data;
   const done = useRef<HTMLButtonElement>(null);
@@ -70,6 +75,21 @@ export function DayPage() {
                 {at > 0 && ", "}
                 <Link className="text-indigo underline underline-offset-2" to={`/d/${door.id}`}>
                   {many === 1 ? "1 entry" : `${count(many)} entries`} at {door.title}
+                </Link>
+              </span>
+            ))}
+            .
+          </p>
+        )}
+        {lost.length > 0 && (
+          <p className="box mb-4 max-w-prose p-4">
+            Hidden in published forms, as there is no such column any more:{" "}
+            {lost.map(({ id, title, lost: labels }, at) => (
+              <span key={id}>
+                {at > 0 && "; "}
+                {labels.join(", ")} in{" "}
+                <Link className="text-indigo underline underline-offset-2" to={`/bench/${id}`}>
+                  {title}
                 </Link>
               </span>
             ))}

@@ -33,6 +33,7 @@ const KEYS: [string, string][] = [
   ["Alt+↓", "open the list or the calendar"],
   ["F8", "show the rows; again, go into them; again, hide them"],
   ["in the rows", "↑ ↓ to move, Shift to select, Space to select one, Enter to open, Delete to remove"],
+  ["Shift+Alt+←, →", "in the rows: the column narrower, wider"],
   ["Ctrl+K", "go to any form, table or action"],
   ["F1", "these keys"],
 ];

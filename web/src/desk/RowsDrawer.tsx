@@ -16,6 +16,7 @@ import { KeepFind } from "../find/FindHead";
 import { SortMenu } from "../find/SortMenu";
 import { ChangeMany, type Which } from "../history/ChangeMany";
 import { RemovedList } from "../history/RemovedList";
+import { counted } from "../model/counted";
 import { finding, levels, pressed, question } from "../rows/ask";
 import { RowsGrid } from "../rows/RowsGrid";
 import { byRow, inView, KEYED, LISTED, PAGE } from "../rows/source";
@@ -116,7 +117,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
           params: { path: { door: form.door.id, id: changed.id } },
         }),
       );
-      setNote(`${records.toLocaleString("en")} are again what they were`);
+      setNote(`${counted(records, "record is", "records are")} again as before`);
       setChanged(undefined);
     } catch (e) {
       sitting.say(e instanceof Problem ? e.message : "No connection. Nothing was taken back.", "stop");
@@ -193,7 +194,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
         )}
         {changed && view === "rows" && (
           <button type="button" className="btn small" onClick={takeBack}>
-            Take {changed.records.toLocaleString("en")} changes back
+            Take {counted(changed.records, "change")} back
           </button>
         )}
         {note && view === "rows" && (
@@ -236,6 +237,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
       ) : (
         <RowsGrid
           name={`Rows of ${table.title}`}
+          table={table.name}
           source={source}
           columns={columns}
           mark={here}

@@ -3,6 +3,7 @@ import { answered, api, type Form } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { withRevision } from "../api/queries";
 import { Sketch } from "../bench/Sketch";
+import { counted } from "../model/counted";
 import { fieldsOf } from "../model/items";
 import { Trouble } from "../ui/Trouble";
 import type { DoorAnswer } from "./useDoor";
@@ -41,10 +42,7 @@ export function DoorPicture({ form, door }: { form: Form; door: DoorAnswer }) {
     queryFn: () => answered(api.GET("/api/tables/{table}", { params: { path: { table: form.table } } })),
   }).data?.rows;
   const gone = fieldsOf(form).filter((field) => door.fields.leftOut?.includes(field.column));
-  const stored =
-    rows === undefined
-      ? ""
-      : `${rows.toLocaleString("en")} ${rows === 1 ? "record is" : "records are"} stored`;
+  const stored = rows === undefined ? "" : `${counted(rows, "record is", "records are")} stored`;
   return (
     <aside className="door-picture" aria-label="What people see by this door">
       <h2>What people see by this door</h2>

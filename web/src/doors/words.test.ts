@@ -8,7 +8,7 @@ it.each<[Schemas["May"][], string]>([
   [["see"], "look only"],
   [["see", "export"], "see, export"],
   [[], "nothing yet"],
-  [["see", "add", "change", "remove", "export"], "all of it"],
+  [["see", "add", "change", "remove", "export"], "everything"],
 ])("says of %j: %s", (what, words) => {
   expect(may(what)).toBe(words);
 });

@@ -3,7 +3,7 @@ import type { DoorAnswer } from "./useDoor";
 
 /** What may be done, in a few words. */
 export function may(what: May[]): string {
-  if (what.length === 5) return "all of it";
+  if (what.length === 5) return "everything";
   if (what.length === 1 && what[0] === "add") return "add only";
   if (what.length === 1 && what[0] === "see") return "look only";
   return what.join(", ") || "nothing yet";

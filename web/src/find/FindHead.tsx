@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type DeskForm as Form } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { counted } from "../model/counted";
 import { askOf, question } from "../rows/ask";
 import { KEYED } from "../rows/source";
 import type { DeskDoings } from "../sitting/useDesk";
@@ -16,7 +17,7 @@ export function FindHead({ desk }: { desk: DeskDoings }) {
     <div className="ask-head" aria-live="polite">
       <b>
         {read?.words
-          ? `Finding: ${read.total.exact ? "" : "about "}${count.toLocaleString("en")} ${count === 1 ? "match" : "matches"}`
+          ? `Finding: ${read.total.exact ? "" : "about "}${counted(count, "match", "matches")}`
           : "Find"}
       </b>
       <span>{read?.words || "Type what to find into any field; several are all to match."}</span>

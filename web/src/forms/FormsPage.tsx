@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { answered, api, type FormListed } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { formsQuery } from "../api/queries";
+import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 import { BringForm } from "./BringForm";
 
@@ -65,6 +66,7 @@ export function FormsPage() {
 function FormRow({ form }: { form: FormListed }) {
   const queries = useQueryClient();
   const [error, setError] = useState<Error | null>(null);
+  const [asking, setAsking] = useState(false);
   const doing = (asked: () => Promise<unknown>) => () =>
     asked()
       .then(() => queries.invalidateQueries({ queryKey: queryKeyOf("forms") }))
@@ -83,7 +85,14 @@ function FormRow({ form }: { form: FormListed }) {
         >
           {form.title}
         </Link>
+        {form.lost.length > 0 && (
+          <Link className="ml-3 font-semibold text-[13.5px] text-madder" to={`/bench/${form.id}`}>
+            {form.lost.length === 1 ? "a column is gone" : `${form.lost.length} columns are gone`}:{" "}
+            {form.lost.join(", ")}
+          </Link>
+        )}
         <Trouble error={error} />
+        {asking && <AskArchiving form={form} archive={archive} close={() => setAsking(false)} />}
       </td>
       <td className="px-4 py-2">
         <Link className="text-indigo underline underline-offset-2" to={`/tables/${form.table}`}>
@@ -109,7 +118,7 @@ function FormRow({ form }: { form: FormListed }) {
           <button
             type="button"
             className="btn quiet small"
-            onClick={archive}
+            onClick={form.archived ? archive : () => setAsking(true)}
             aria-label={form.archived ? `Use ${form.title} again` : `Archive ${form.title}`}
           >
             {form.archived ? "Use again" : "Archive"}
@@ -130,5 +139,44 @@ function FormRow({ form }: { form: FormListed }) {
         </span>
       </td>
     </tr>
+  );
+}
+
+/** Says what becomes of a form that is archived, before it is. */
+function AskArchiving({
+  form,
+  archive,
+  close,
+}: {
+  form: FormListed;
+  archive: () => void;
+  close: () => void;
+}) {
+  return (
+    <Cover name={`Archive ${form.title}`} close={close}>
+      <div className="grid gap-3 p-5">
+        <h2>Archive {form.title}?</h2>
+        <p className="max-w-prose">
+          Its doors are shut: nobody enters by it any more. Its records stay in {form.tableTitle}, and{" "}
+          <i>Use again</i> opens it as it was.
+        </p>
+        <div className="flex gap-3">
+          {/* biome-ignore lint/a11y/noAutofocus: keeping it is what Enter does */}
+          <button type="button" className="btn go" autoFocus onClick={close}>
+            Cancel <kbd>Esc</kbd>
+          </button>
+          <button
+            type="button"
+            className="btn danger"
+            onClick={() => {
+              close();
+              archive();
+            }}
+          >
+            Archive
+          </button>
+        </div>
+      </div>
+    </Cover>
   );
 }

@@ -1,6 +1,7 @@
 import { Plus, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { answered, api, type ChangesMade, type Column, type DeskForm, type FormField } from "../api/client";
+import { counted } from "../model/counted";
 import { focusable } from "../model/items";
 import { shown } from "../model/shown";
 import { Cover } from "../ui/Cover";
@@ -92,7 +93,7 @@ export function ChangeMany({ form, columns, which, close, done }: Props) {
           apply();
         }}
       >
-        <h2>Change {count.toLocaleString("en")} records</h2>
+        <h2>Change {counted(count, "record")}</h2>
         {sets.map((each, at) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a line is where it stands
           <div key={at} className="flex items-center gap-2">

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { answered, api, type ImportReport, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { tableQuery } from "../api/queries";
+import { counted } from "../model/counted";
 import { Trouble } from "../ui/Trouble";
 import { Goes } from "./Goes";
 import { Misfits } from "./Misfits";
@@ -161,10 +162,6 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
       <Trouble error={bring.error} />
     </section>
   );
-}
-
-function counted(many: number, one: string, several: string): string {
-  return `${many.toLocaleString("en")} ${many === 1 ? one : several}`;
 }
 
 /** What becomes of the rows that are there already. */

@@ -23,13 +23,11 @@ export function BringFile({ into }: { into?: string }) {
   const { over, drop } = useFileDrop((file) => bring.mutate(file));
   return (
     <>
-      <section
-        aria-label="Drop a file here"
-        className={`grid justify-items-center gap-3 rounded-md border-[1.5px] border-line-strong border-dashed px-4 py-8 text-center ${over ? "bg-indigo-wash" : ""}`}
-        {...drop}
-      >
-        <FileUp size={28} className="text-soft" aria-hidden="true" />
-        <p>Drop a file here, or</p>
+      <section aria-label="Drop a file here" className={`way ${over ? "over" : ""}`} {...drop}>
+        <b>
+          <FileUp size={18} className="text-soft" aria-hidden="true" /> Drop a file here
+        </b>
+        <span>CSV, spreadsheet or JSON. You see how each column is read before anything is kept.</span>
         <FileTrigger
           acceptedFileTypes={[".csv", ".tsv", ".txt", ".ods", ".json", ".jsonl"]}
           onSelect={(files) => files?.[0] && bring.mutate(files[0])}
@@ -50,9 +48,7 @@ export function BringFile({ into }: { into?: string }) {
           {part < 1 ? `Sending: ${Math.round(part * 100)} %` : "Looking through every cell…"}
         </p>
       )}
-      <div className="mt-3">
-        <Trouble error={bring.error} />
-      </div>
+      <Trouble error={bring.error} />
     </>
   );
 }

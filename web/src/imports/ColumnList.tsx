@@ -1,4 +1,5 @@
 import type { ColumnReport, ColumnType } from "../api/client";
+import { counted } from "../model/counted";
 import { TYPES } from "../model/types";
 import { DAY_ORDERS, DECIMAL_SIGNS, Ways } from "./Ways";
 
@@ -100,9 +101,7 @@ export function ColumnList({ columns, change }: Props) {
               </td>
               <td className="w-32 px-3 py-1 text-[14px] tabular-nums">
                 {column.misfitCount > 0 && (
-                  <span className="font-semibold text-madder">
-                    {column.misfitCount.toLocaleString("en")} {column.misfitCount === 1 ? "cell" : "cells"}
-                  </span>
+                  <span className="font-semibold text-madder">{counted(column.misfitCount, "cell")}</span>
                 )}
               </td>
             </tr>

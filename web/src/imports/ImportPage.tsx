@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { answered, api, type ColumnReport, type ImportReport, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { counted } from "../model/counted";
 import { Trouble } from "../ui/Trouble";
 import { Append } from "./Append";
 import { ColumnList } from "./ColumnList";
@@ -41,8 +42,8 @@ export function ImportPage() {
       <header className="top">
         <h1>Bring in rows</h1>
         {into && <span className="text-soft">into {into}</span>}
-        {report.data && <span className="chip">{report.data.rows.toLocaleString("en")} rows</span>}
-        {report.data && <span className="chip">{report.data.columns.length} columns</span>}
+        {report.data && <span className="chip">{counted(report.data.rows, "row")}</span>}
+        {report.data && <span className="chip">{counted(report.data.columns.length, "column")}</span>}
         <span role="status" className="text-soft">
           {look.isPending || turn.isPending ? "Looking through every cell…" : ""}
         </span>
@@ -142,9 +143,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
           disabled={busy || load.isPending || open.length > 0 || title.trim() === ""}
           onClick={() => load.mutate()}
         >
-          {misfits > 0
-            ? `Load, with ${misfits.toLocaleString("en")} ${misfits === 1 ? "cell" : "cells"} left empty`
-            : "Make the table and its form"}
+          {misfits > 0 ? `Load, with ${counted(misfits, "cell")} left empty` : "Make the table and its form"}
         </button>
         <button
           type="button"
@@ -168,7 +167,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
             value={progress.data?.loaded ?? 0}
             max={report.rows}
           />
-          {(progress.data?.loaded ?? 0).toLocaleString("en")} of {report.rows.toLocaleString("en")} rows
+          {(progress.data?.loaded ?? 0).toLocaleString("en")} of {counted(report.rows, "row")}
         </div>
       )}
       <Trouble error={load.error} />

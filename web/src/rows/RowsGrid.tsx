@@ -7,6 +7,7 @@ import { shown } from "../model/shown";
 import { FACTS } from "../model/types";
 import { type Ahead, CellInPlace, type InTheWay } from "./CellInPlace";
 import { PAGE, type Source } from "./source";
+import { useWidths } from "./useWidths";
 
 const LINE = 32;
 
@@ -44,6 +45,8 @@ export interface Correcting {
 
 interface Props {
   name: string;
+  /** The name of the table, under which the widths of its columns are kept. */
+  table: string;
   source: Source;
   columns: Column[];
   /** A record to mark: the one in the form, or the one just saved. */
@@ -60,7 +63,7 @@ interface Props {
 
 /** Lines of records under their columns; only those in view are fetched and drawn. */
 export function RowsGrid(props: Props) {
-  const { name, source, columns, mark, inSight, found = [], sort, handling, correcting } = props;
+  const { name, table, source, columns, mark, inSight, found = [], sort, handling, correcting } = props;
   // The cell that Left and Right go to, by its place; none while the keys are for whole lines.
   const [cell, setCell] = useState(-1);
   const [editing, setEditing] = useState(false);
@@ -82,6 +85,8 @@ export function RowsGrid(props: Props) {
   const pageOf = (line: number) => fetched[pages.indexOf(Math.floor((line - 1) / PAGE))];
   const recordAt = (line: number) => pageOf(line)?.data?.get(line);
 
+  const widths = useWidths(table, columns, fetched.find(({ data }) => data?.size)?.data);
+
   useEffect(() => {
     if (inSight) lines.scrollToIndex(inSight - 1, { align: "auto" });
   }, [inSight, lines]);
@@ -101,7 +106,18 @@ export function RowsGrid(props: Props) {
     End: source.count,
   };
   const pressed = (e: KeyboardEvent) => {
-    if (!handling || e.target !== e.currentTarget) return;
+    if (e.target !== e.currentTarget) return;
+    const toSide = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
+    if (toSide && e.altKey && e.shiftKey) {
+      const at = columns[Math.max(0, cell)];
+      if (at) widths.draw(at.name, widths.of(at.name) + toSide * 16);
+      return e.preventDefault();
+    }
+    if (toSide && (correcting || !handling)) {
+      setCell(Math.max(-1, Math.min(columns.length - 1, cell + toSide)));
+      return e.preventDefault();
+    }
+    if (!handling) return;
     const record = recordAt(active);
     const line = keys[e.key];
     const column = columns[cell];
@@ -111,9 +127,7 @@ export function RowsGrid(props: Props) {
       if (!keyed) setEditing(false);
       if (keyed || e.key === "Escape") return e.preventDefault();
     }
-    if (correcting && (e.key === "ArrowRight" || e.key === "ArrowLeft"))
-      setCell(Math.max(-1, Math.min(columns.length - 1, cell + (e.key === "ArrowRight" ? 1 : -1))));
-    else if (correcting && e.key === "Enter" && column && (record || waits)) {
+    if (correcting && e.key === "Enter" && column && (record || waits)) {
       ahead.current = { text: undefined, keep: false };
       if (correcting.field(column.name)) setEditing(true);
       else correcting.refused(column.title);
@@ -127,7 +141,7 @@ export function RowsGrid(props: Props) {
     e.preventDefault();
   };
 
-  const tracks = `${Math.max(56, String(source.count).length * 9 + 24)}px ${columns.map(width).join(" ")}`;
+  const tracks = `${Math.max(56, String(source.count).length * 9 + 24)}px ${columns.map((each) => `${widths.of(each.name)}px`).join(" ")}`;
   return (
     <div
       className="rows"
@@ -143,10 +157,13 @@ export function RowsGrid(props: Props) {
       <div role="presentation">
         <div role="row" className="line head" style={{ gridTemplateColumns: tracks }}>
           <Heading text="row" kind="row" />
-          {columns.map((column) => (
+          {columns.map((column, place) => (
             <Heading
               key={column.name}
               text={column.title}
+              at={!handling && place === cell}
+              width={widths.of(column.name)}
+              draw={(to) => widths.draw(column.name, to)}
               kind={numeric(column) ? "number" : ""}
               sorted={sort?.of(column.name)}
               press={sort && ((more) => sort.press(column.name, more))}
@@ -253,20 +270,22 @@ function Corrected(props: {
   );
 }
 
-function Heading({
-  text,
-  kind,
-  sorted,
-  press,
-}: {
+interface HeadingProps {
   text: string;
   kind: string;
-  sorted?: string;
-  press?: (more: boolean) => void;
-}) {
+  sorted?: string | undefined;
+  press?: ((more: boolean) => void) | undefined;
+  /** Whether the keys are at its column. */
+  at?: boolean;
+  width?: number;
+  /** Draws its column that wide; as wide as what is in it without a width. */
+  draw?: (width: number | undefined) => void;
+}
+
+function Heading({ text, kind, sorted, press, at, width = 0, draw }: HeadingProps) {
   const way = sorted?.includes("↑") ? "ascending" : sorted?.includes("↓") ? "descending" : undefined;
   return (
-    <div role="columnheader" className={kind} title={text} aria-sort={way}>
+    <div role="columnheader" className={`${kind} ${at ? "at" : ""}`} title={text} aria-sort={way}>
       {press ? (
         <button type="button" tabIndex={-1} onClick={(e) => press(e.shiftKey)}>
           {text}
@@ -275,7 +294,30 @@ function Heading({
       ) : (
         text
       )}
+      {draw && <Edge width={width} draw={draw} />}
     </div>
+  );
+}
+
+/** The edge of a column: dragged it is drawn wider or narrower, pressed twice it fits what is in it. */
+function Edge({ width, draw }: { width: number; draw: (width: number | undefined) => void }) {
+  const from = useRef<number>(undefined);
+  return (
+    <span
+      className="edge"
+      aria-hidden="true"
+      title="Drag for another width; press twice for one that fits"
+      onPointerDown={(e) => {
+        from.current = e.clientX - width;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        e.preventDefault();
+      }}
+      onPointerMove={(e) => from.current !== undefined && draw(e.clientX - from.current)}
+      onPointerUp={() => {
+        from.current = undefined;
+      }}
+      onDoubleClick={() => draw(undefined)}
+    />
   );
 }
 
@@ -306,8 +348,3 @@ function Cell({
 }
 
 const numeric = (column: Column) => FACTS[column.type].sort === "number";
-
-function width(column: Column): string {
-  const title = column.title.length * 8 + 40;
-  return `${Math.max(Math.min(title, 220), FACTS[column.type].width)}px`;
-}

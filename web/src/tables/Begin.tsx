@@ -1,23 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { X } from "lucide-react";
-import { type ClipboardEvent, type KeyboardEvent, useDeferredValue, useState } from "react";
+import { type ClipboardEvent, type KeyboardEvent, useDeferredValue, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { answered, api, type Form, type Schemas } from "../api/client";
-import { queryKeyOf } from "../api/keys";
-import { FormView } from "../form/FormView";
-import type { EntryView, Presses } from "../form/view";
+import { answered, api, type Schemas } from "../api/client";
 import { BringFile } from "../imports/BringFile";
-import { upload } from "../imports/upload";
 import { Trouble } from "../ui/Trouble";
-import { headings } from "./headings";
-
-type Sketched = Schemas["Sketched"];
-
-/** A line that one typed, and whether what its heading tells was refused. */
-interface Line {
-  text: string;
-  plain: boolean;
-}
+import { Alive, AliveOf, type Sketched, sketchQuery } from "./Alive";
+import { asSaid, headings, type Line, ofRows, said } from "./headings";
+import { usePastedRows } from "./Ways";
 
 /**
  * From nothing to the first entry: headings are typed or pasted, rows are pasted with their headings, or a file is dropped.
@@ -33,26 +23,36 @@ export function Begin() {
   const { told, sketched } = useSketch(title, useDeferredValue(all));
   const unclear = told.some((line) => line.unclear);
   const begun = useMutation({
-    mutationFn: (asked: string[]) =>
-      answered(
-        api.POST("/api/forms/begun", { body: { lines: asked, title: title.trim() || null, publish: true } }),
-      ),
+    mutationFn: async (typed: Line[]) => {
+      const asked = await asSaid(typed, async (each) => {
+        const { lines: read } = await queries.fetchQuery(sketchQuery(title, each));
+        return read;
+      });
+      // What is unclear says so at its line.
+      return asked
+        ? answered(
+            api.POST("/api/forms/begun", {
+              body: { lines: asked, title: title.trim() || null, publish: true },
+            }),
+          )
+        : undefined;
+    },
     onSuccess: (form) => {
+      if (!form) return;
       queries.invalidateQueries();
       navigate(`/d/${form.id}`);
     },
-  });
-  const rows = useMutation({
-    mutationFn: (text: string) =>
-      upload(new File([text], `${title.trim() || "Pasted rows"}.csv`, { type: "text/csv" }), () => {}),
-    onSuccess: (report) => {
-      queries.setQueryData(queryKeyOf("import", report.id), report);
-      navigate(`/imports/${report.id}`, { state: { keying: true } });
+    onSettled: () => {
+      making.current = false;
     },
   });
+  // Enter that is pressed twice makes one table.
+  const making = useRef(false);
+  const rows = usePastedRows();
   const make = () => {
-    if (lines.length > 0 && !unclear && !begun.isPending)
-      begun.mutate(lines.map((line, at) => said(line, told[at])));
+    if (lines.length === 0 || making.current) return;
+    making.current = true;
+    begun.mutate(lines);
   };
   const keys = (e: KeyboardEvent) => {
     if (e.key === "Enter") {
@@ -70,12 +70,27 @@ export function Begin() {
     const text = e.clipboardData.getData("text").replace(/\s+$/, "");
     if (!/[\n\t]/.test(text)) return;
     e.preventDefault();
-    if (ofRows(text)) rows.mutate(text);
+    if (ofRows(text)) rows.mutate({ text, title: title.trim() });
     else setLines([...lines, ...headings(text).map((each) => ({ text: each, plain: false }))]);
   };
+  const empty = all.length === 0;
   return (
-    <div className="begin">
+    <div className={`begin ${empty ? "empty" : ""}`}>
+      {empty && (
+        <>
+          <BringFile />
+          <Example lines={OF_A_FILE} />
+          <section className="way" aria-label="Paste rows with their headings">
+            <b>Paste rows with their headings</b>
+            <span>as they were copied from anywhere: Ctrl+V in the line below.</span>
+            {rows.isPending && <p role="status">Looking through the rows…</p>}
+            <Trouble error={rows.error} />
+          </section>
+          <Example lines={OF_ROWS} />
+        </>
+      )}
       <section className="begin-typed" aria-label="What is to be entered">
+        {empty && <b>Type the headings</b>}
         <div className="quick-line">
           <div className="entry">
             <input
@@ -84,11 +99,7 @@ export function Begin() {
               // biome-ignore lint/a11y/noAutofocus: the page is there to type here
               autoFocus
               autoComplete="off"
-              placeholder={
-                lines.length === 0
-                  ? "A heading, such as Site, or paste rows"
-                  : "The next one, or Enter to begin"
-              }
+              placeholder={lines.length === 0 ? "A heading, such as Site" : "The next one, or Enter to begin"}
               value={typed}
               onChange={(e) => setTyped(e.target.value)}
               onKeyDown={keys}
@@ -98,7 +109,7 @@ export function Begin() {
           </div>
           <p id="begin-help" className="say">
             {lines.length === 0
-              ? "Type one heading after the other; what it takes can stand behind it: Score, whole 0 to 100, required. Or paste rows with their headings, as they were copied, or drop a file."
+              ? "One after the other; what a heading takes can stand behind it: Score, whole 0 to 100, required."
               : "Enter once more makes the table and its form, and you key the first entry."}
           </p>
         </div>
@@ -117,8 +128,7 @@ export function Begin() {
             />
           ))}
         </ol>
-        <Trouble error={begun.error ?? rows.error} />
-        {rows.isPending && <p role="status">Looking through the rows…</p>}
+        <Trouble error={begun.error} />
         {lines.length > 0 && (
           <div className="grid gap-3">
             <label className="setting">
@@ -142,47 +152,38 @@ export function Begin() {
             </button>
           </div>
         )}
-        {lines.length === 0 && <BringFile />}
       </section>
-      <section className="begin-form" aria-label="What would be made">
-        {sketched && sketched.columns.length > 0 ? (
-          <Alive sketched={sketched} />
-        ) : (
-          <div className="box empty-form">
-            <p>The form stands here as soon as there is a heading. You can type into it.</p>
-          </div>
-        )}
-      </section>
+      {empty ? (
+        <Example lines={OF_HEADINGS} />
+      ) : (
+        <section className="begin-form" aria-label="What would be made">
+          {sketched && sketched.columns.length > 0 && <Alive sketched={sketched} />}
+        </section>
+      )}
     </div>
   );
 }
 
-/** A line with what its heading tells, unless that was refused. */
-const said = ({ text, plain }: Line, told: Schemas["LineJson"] | undefined) =>
-  told?.proposal && !plain ? `${text}, ${told.proposal.say}` : text;
+const OF_A_FILE = ["Site", "Taken on, date", "pH, decimal 0 to 14", "Water, one of clear, cloudy, brown"];
+const OF_ROWS = ["Tag", "Pieces, whole 1 to 30", "Shelf, one of A, B, C"];
+const OF_HEADINGS = ["Name, required", "Born on, date", "Score, whole 0 to 100"];
 
-/** Whether a text of lines is rows with their headings: parted alike in every line, and more than one line. */
-export function ofRows(text: string): boolean {
-  const lines = text.split(/\r?\n/).filter((line) => line.trim() !== "");
-  if (lines.length < 2) return false;
-  return ["\t", ";", ","].some((sign) => {
-    const cells = lines.map((line) => line.split(sign).length);
-    return (cells[0] ?? 1) > 1 && cells.every((count) => count === cells[0]);
-  });
+/** A form that such a way makes, to be tried. */
+function Example({ lines }: { lines: string[] }) {
+  return (
+    <section className="begin-form" aria-label={`For example, of ${lines.map(word).join(", ")}`}>
+      <p className="say">For example, {lines.map(word).join(", ")}</p>
+      <AliveOf lines={lines} />
+    </section>
+  );
 }
+
+const word = (line: string) => line.split(",")[0] ?? line;
 
 /** What would be made of the lines: first as they stand, for what their headings tell, and then with that. */
 function useSketch(title: string, lines: Line[]) {
   const sketch = (asked: string[]) => ({
-    queryKey: queryKeyOf("begin", title, asked),
-    queryFn: ({ signal }: { signal: AbortSignal }) =>
-      answered(
-        api.POST("/api/forms/begun/read", {
-          body: { lines: asked, title: title || null, publish: null },
-          signal,
-        }),
-      ),
-    enabled: asked.length > 0,
+    ...sketchQuery(title, asked),
     placeholderData: (before: Sketched | undefined) => before,
   });
   const raw = useQuery(sketch(lines.map(({ text }) => text)));
@@ -202,7 +203,7 @@ interface ToldProps {
 function Told({ line, told, refuse, remove }: ToldProps) {
   return (
     <li>
-      <b>{line.text.split(",")[0]}</b>
+      <b>{word(line.text)}</b>
       <span className={`say ${told?.unclear ? "stop" : ""}`}>
         {told?.unclear ?? told?.words?.replace(/^(new )?column \S+, /, "")}
         {told?.proposal && !line.plain && <>: {told.proposal.why}</>}
@@ -216,36 +217,12 @@ function Told({ line, told, refuse, remove }: ToldProps) {
         <button
           type="button"
           className="btn quiet icon"
-          aria-label={`Take ${line.text.split(",")[0]} away`}
+          aria-label={`Remove ${word(line.text)}`}
           onClick={remove}
         >
           <X size={14} aria-hidden="true" />
         </button>
       )}
     </li>
-  );
-}
-
-const STILL: Presses = { can: () => false, press: () => {} };
-
-/** The form that would be made, to be tried; nothing of what is typed into it is kept. */
-function Alive({ sketched }: { sketched: Sketched }) {
-  const [typed, setTyped] = useState<Record<string, string>>({});
-  const entry: EntryView = {
-    typed,
-    was: {},
-    values: {},
-    readings: {},
-    findings: [],
-    type: (column, text) => setTyped((before) => ({ ...before, [column]: text })),
-    leave: () => {},
-  };
-  return (
-    <FormView
-      form={sketched.form as unknown as Form}
-      columns={sketched.columns}
-      entry={entry}
-      presses={STILL}
-    />
   );
 }

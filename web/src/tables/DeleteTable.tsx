@@ -2,7 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answered, api, type Table } from "../api/client";
-import { queryKeyOf } from "../api/keys";
+import { dependentsQuery } from "../api/queries";
+import { counted } from "../model/counted";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 
@@ -14,10 +15,7 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
   const navigate = useNavigate();
   const queries = useQueryClient();
   const path = { table: table.name };
-  const dependents = useQuery({
-    queryKey: queryKeyOf("dependents", table.name),
-    queryFn: () => answered(api.GET("/api/tables/{table}/dependents", { params: { path } })),
-  }).data;
+  const dependents = useQuery(dependentsQuery(table.name)).data;
   const remove = async () => {
     try {
       await answered(api.DELETE("/api/tables/{table}", { params: { path, query: { named: typed } } }));
@@ -43,8 +41,8 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
         {dependents && (
           <p>
             {table.adopted
-              ? `Its ${dependents.records.toLocaleString("en")} rows stay where they are, in ${table.adopted}; the columns and triggers that were added to them are taken away. With those go their row numbers and history`
-              : `With it go ${dependents.records.toLocaleString("en")} records and their history`}
+              ? `Its ${counted(dependents.records, "row")} ${dependents.records === 1 ? "stays" : "stay"} in place, in ${table.adopted}; the columns and triggers that were added to them are taken away. With those go their row numbers and history`
+              : `With it go ${counted(dependents.records, "record")} and all history`}
             {dependents.forms.length > 0 ? `, and these forms: ${dependents.forms.join(", ")}` : ""}. Nothing
             of it can be put back.
           </p>

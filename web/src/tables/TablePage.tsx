@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import type { Column, Table } from "../api/client";
-import { formsQuery, tableQuery } from "../api/queries";
+import { answered, api, type Column, type Table } from "../api/client";
+import { dependentsQuery, formsQuery, tableQuery } from "../api/queries";
 import { ColumnEditor } from "../bench/ColumnEditor";
 import { useLiveTable } from "../live/live";
+import { counted } from "../model/counted";
 import { shown } from "../model/shown";
 import { TYPES } from "../model/types";
 import { RowsGrid } from "../rows/RowsGrid";
@@ -21,7 +22,7 @@ export function TablePage() {
   return (
     <main className="place">
       <header className="top">
-        <h1>{table.data?.title ?? name}</h1>
+        {table.data ? <TableTitle key={table.data.title} table={table.data} /> : <h1>{name}</h1>}
         <span className="chip">
           <span className="font-mono">{table.data?.adopted ?? `records.${name}`}</span>
           {table.data?.adopted && <span>adopted</span>}
@@ -37,8 +38,12 @@ export function TablePage() {
               onClick={() => setView(each)}
             >
               {each === "rows"
-                ? `${table.data?.rows.toLocaleString("en") ?? "…"} rows`
-                : `${table.data?.columns.length ?? "…"} columns`}
+                ? table.data
+                  ? counted(table.data.rows, "row")
+                  : "… rows"
+                : table.data
+                  ? counted(table.data.columns.length, "column")
+                  : "… columns"}
             </button>
           ))}
         </div>
@@ -59,6 +64,7 @@ export function TablePage() {
         {table.data && view === "rows" && (
           <RowsGrid
             name={`Rows of ${table.data.title}`}
+            table={table.data.name}
             source={byRow(table.data)}
             columns={table.data.columns}
           />
@@ -66,6 +72,44 @@ export function TablePage() {
         {table.data && view === "columns" && <Columns table={table.data} />}
       </div>
     </main>
+  );
+}
+
+/** What people call the table, changed in its place; its name in SQL stays. */
+function TableTitle({ table }: { table: Table }) {
+  const [title, setTitle] = useState(table.title);
+  const [error, setError] = useState<Error | null>(null);
+  const queries = useQueryClient();
+  const keep = () => {
+    if (!title.trim() || title.trim() === table.title) return setTitle(table.title);
+    answered(
+      api.PUT("/api/tables/{table}", {
+        params: { path: { table: table.name } },
+        body: { title: title.trim(), placement: null },
+      }),
+    )
+      .then(() => queries.invalidateQueries())
+      .catch(setError);
+  };
+  return (
+    <>
+      <h1 className="sr-only">{table.title}</h1>
+      <input
+        className="title"
+        aria-label="Title of the table"
+        title="Change its title"
+        value={title}
+        maxLength={120}
+        size={Math.max(8, title.length)}
+        onChange={(e) => setTitle(e.target.value)}
+        onBlur={keep}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") e.currentTarget.blur();
+          if (e.key === "Escape") setTitle(table.title);
+        }}
+      />
+      <Trouble error={error} />
+    </>
   );
 }
 
@@ -124,6 +168,7 @@ function Columns({ table }: { table: Table }) {
           ))}
         </tbody>
       </table>
+      <UsedBy table={table} />
       <div className="mt-4 flex max-w-5xl gap-3">
         {table.adopted ? (
           <p className="max-w-prose text-soft">
@@ -150,6 +195,35 @@ function Columns({ table }: { table: Table }) {
       )}
       {deleting && <DeleteTable table={table} close={() => setDeleting(false)} />}
     </div>
+  );
+}
+
+/** Every form, link, line and fill that would be felt if the table changed. */
+function UsedBy({ table }: { table: Table }) {
+  const used = useQuery(dependentsQuery(table.name)).data;
+  if (!used) return null;
+  const others = [...new Set(used.uses.map(({ form }) => form))].map((form) => {
+    const ways = used.uses.filter((use) => use.form === form).map(({ what }) => what);
+    return `${form} (${ways.join(", ")})`;
+  });
+  const parts = [
+    ["Forms", used.forms.join(", ")],
+    ["Links that lead to it", used.links.join(", ")],
+    ["In other forms", others.join(", ")],
+  ].filter(([, what]) => what);
+  return (
+    <section className="mt-5 max-w-5xl" aria-label="What uses it">
+      <h2 className="mb-2">What uses it</h2>
+      {parts.length === 0 && <p className="text-soft">Nothing yet.</p>}
+      <dl className="grid gap-1">
+        {parts.map(([name, what]) => (
+          <div key={name} className="flex gap-3">
+            <dt className="w-44 flex-none text-soft">{name}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }
 

@@ -7,6 +7,7 @@ import type { BenchDoings } from "../useBench";
 import { add, keyOf, put, type RuleOf, ruleAt, sameRoom, takeAway } from "./keys";
 import { RuleOpen } from "./RuleOpen";
 import { type Read, ruleOf } from "./reading";
+import { RuleLines } from "./ruleLines";
 import { Said } from "./Said";
 import { SentenceLine } from "./SentenceLine";
 import { lookWords, useLook } from "./useLook";
@@ -31,7 +32,8 @@ interface Props {
 export function RulesPane({ bench, table }: Props) {
   const { rule: chosen, setRule, told } = bench;
   const [typing, setTyping] = useState<string>();
-  const [left, setLeft] = useState<Read[]>([]);
+  const lines = bench.typing.rules;
+  const { left } = useSubscribed(lines);
   const queries = useQueryClient();
   const pane = useRef<HTMLElement>(null);
   const said = useSaid(bench);
@@ -46,8 +48,8 @@ export function RulesPane({ bench, table }: Props) {
     return () => setFound(undefined);
   }, [setFound, one, came]);
 
-  /** Makes rules of what was read, and says what of it could not be one. */
-  const make = async (all: Read[], stands: () => boolean): Promise<string | undefined> => {
+  /** Makes rules of what was read, and answers what of it could not be one. */
+  const make = async (all: Read[]): Promise<Read[]> => {
     const refused: Read[] = [];
     let last: string | undefined;
     for (const read of all) {
@@ -63,12 +65,10 @@ export function RulesPane({ bench, table }: Props) {
         last = keyOf(bench.latest(), rule);
       }
     }
-    // What of a single line is not understood is said below it already.
-    setLeft(all.length === 1 && !ruleOf(all[0] as Read) && stands() ? [] : refused);
     if (last) setRule(last);
     const made = all.length - refused.length;
     if (made > 0) bench.say(made === 1 ? "The rule is made." : `${made} rules are made.`);
-    return refused.map(({ line }) => line).join("\n");
+    return refused;
   };
   const hold = async ({ rule }: RuleOf<"between">): Promise<string | undefined> => {
     try {
@@ -91,18 +91,18 @@ export function RulesPane({ bench, table }: Props) {
     ).catch((e: Error) => bench.say(e.message, true));
     queries.invalidateQueries({ queryKey: queryKeyOf("bench", bench.form.id) });
   };
-  const change = async (key: string, [read]: Read[]): Promise<string | undefined> => {
+  const change = async (key: string, [read]: Read[]): Promise<Read[]> => {
     const rule = read && ruleOf(read);
-    if (!rule) return undefined;
+    if (!read || !rule) return read ? [read] : [];
     const before = ruleAt(bench.form, key);
     if (before && sameRoom(rule, before)) bench.edit(put(key, rule));
     else {
       if (before) bench.edit(takeAway(key));
-      await make([read], () => false);
+      await make([read]);
     }
     setTyping(undefined);
     focus(key);
-    return "";
+    return [];
   };
   const focus = (key: string) =>
     setTimeout(() => pane.current?.querySelector<HTMLElement>(`[data-rule="${CSS.escape(key)}"]`)?.focus());
@@ -138,12 +138,19 @@ export function RulesPane({ bench, table }: Props) {
   };
   return (
     <section className="rules-pane" aria-label="Rules of the form" ref={pane} data-own-keys onCopy={copied}>
-      <SentenceLine bench={bench} name="Add a rule" take={make} />
+      <SentenceLine bench={bench} name="Add a rule" lines={lines} make={make} />
       {left.length > 0 && (
         <ul className="left-lines" aria-label="What could not be made a rule">
           {left.map((read) => (
             <li key={read.line}>
-              <q>{read.line}</q> {read.unclear}
+              <button
+                type="button"
+                title="Puts it into the line again"
+                onClick={() => lines.again(read.line)}
+              >
+                <q>{read.line}</q>
+              </button>{" "}
+              {read.unclear}
             </li>
           ))}
         </ul>
@@ -161,11 +168,10 @@ export function RulesPane({ bench, table }: Props) {
                 {own.map((each) =>
                   typing === each.key ? (
                     <li key={each.key} className="rule open">
-                      <SentenceLine
+                      <ChangedSentence
                         bench={bench}
-                        name="The sentence of the rule"
                         start={each.text}
-                        take={(read) => change(each.key, read)}
+                        make={(read) => change(each.key, read)}
                         close={() => {
                           setTyping(undefined);
                           focus(each.key);
@@ -238,6 +244,12 @@ export function RulesPane({ bench, table }: Props) {
       </div>
     </section>
   );
+}
+
+/** The sentence of a rule, changed in its place. */
+function ChangedSentence(props: Omit<React.ComponentProps<typeof SentenceLine>, "name" | "lines">) {
+  const [lines] = useState(() => new RuleLines(props.start));
+  return <SentenceLine {...props} name="The sentence of the rule" lines={lines} />;
 }
 
 /** What each rule says of the draft in the form; nothing before anything is typed. */

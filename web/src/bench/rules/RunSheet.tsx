@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { answered, api, type Finding, type RunSheet as Sheet, type Table } from "../../api/client";
+import { counted } from "../../model/counted";
 import { shown } from "../../model/shown";
 import { useSubscribed } from "../../model/useSubscribed";
 import type { BenchDoings } from "../useBench";
@@ -75,7 +76,7 @@ export function RunSheet({ bench, table, upTo, ran, mend }: Props) {
         </span>
       </h2>
       <p className="text-soft text-[13px]">
-        against today’s {table.rows.toLocaleString("en")} rows · {ms(micros)}
+        against today’s {counted(table.rows, "row")} · {ms(micros)}
       </p>
       <p className="say stop">{trouble}</p>
       <div className="run-lines" ref={list}>

@@ -1,9 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useId, useRef, useState } from "react";
 import { queryKeyOf } from "../../api/keys";
+import { useSubscribed } from "../../model/useSubscribed";
 import { toEnd } from "../typedOn";
 import type { BenchDoings } from "../useBench";
 import { type Read, readSentences, ruleOf } from "./reading";
+import type { RuleLines } from "./ruleLines";
 import { lookWords, useLook } from "./useLook";
 
 const OFFERED = 7;
@@ -11,28 +13,25 @@ const OFFERED = 7;
 interface Props {
   bench: BenchDoings;
   name: string;
+  lines: RuleLines;
   /** What the line begins with: the sentence that is changed. */
   start?: string;
-  /**
-   * Takes what was read, or what of many lines was; answers what is left of it in the line, or nothing. `stands` tells whether
-   * it still stands there, with what is said of it: nothing else was typed since.
-   */
-  take: (read: Read[], stands: () => boolean) => Promise<string | undefined>;
+  /** Makes rules of what was read; answers those that could not be made. */
+  make: (read: Read[]) => Promise<Read[]>;
   close?: () => void;
 }
 
 /** A line that one types rules into as sentences, completed, read back and held against the stored records on the way. */
-export function SentenceLine({ bench, name, start = "", take, close }: Props) {
-  const [text, setText] = useState(start);
+export function SentenceLine({ bench, name, lines, start = "", make, close }: Props) {
+  const { text, quiet } = useSubscribed(lines);
   const [chosen, setChosen] = useState<number>();
-  const [quiet, setQuiet] = useState(false);
   const box = useRef<HTMLTextAreaElement>(null);
   const id = useId();
   const asked = useDeferredValue(text);
   const came = useQuery({
     queryKey: queryKeyOf("sentence", bench.form.id, bench.lines, bench.state?.revision, asked),
     queryFn: ({ signal }) => readSentences(bench, asked, signal),
-    enabled: asked.trim() !== "",
+    enabled: asked.trim() !== "" || (start === "" && !quiet),
     placeholderData: keepPreviousData,
   });
   const read = asked.trim() ? came.data?.read[0] : undefined;
@@ -53,7 +52,7 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
   const insert = (place: number) => {
     const offer = offers[place];
     if (!offer) return;
-    setText(`${text.slice(0, offer.from)}${offer.text} `);
+    lines.type(`${text.slice(0, offer.from)}${offer.text} `);
     setChosen(undefined);
   };
   // Tab that came before what could follow is known waits for it, unless one types on.
@@ -63,45 +62,27 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
     if (wanted.current === text && begun) insert(0);
     wanted.current = undefined;
   });
-  const written = useRef(text);
-  written.current = text;
-  /** Lines that are being taken, one after the other; what is typed meanwhile takes their place. */
-  const taking = useRef<string[]>([]);
-  const turn = useRef(Promise.resolve());
-  const latest = useRef(take);
-  latest.current = take;
-  const enter = () => {
-    const sent = text;
-    if (!sent.trim() || taking.current.includes(sent)) return;
-    taking.current.push(sent);
-    box.current?.select();
-    const known = fresh ? came.data : undefined;
-    turn.current = turn.current.then(async () => {
-      try {
-        const { read: all } = known ?? (await readSentences(bench, sent));
-        const left = await latest.current(all, () => written.current === sent);
-        if (left !== undefined) setText((typed) => (typed === sent ? left : typed));
-        if (written.current === sent) setQuiet(true);
-      } catch (e) {
-        bench.say((e as Error).message, true);
-      } finally {
-        taking.current = taking.current.filter((each) => each !== sent);
-        toEnd(box.current);
-      }
-    });
-  };
+  lines.take({
+    read: (asked) => readSentences(bench, asked),
+    settled: bench.turns.settled,
+    make,
+    busy: (made) => bench.turns.rule(made),
+    say: (said) => bench.say(said, true),
+    choose: () => box.current?.select(),
+    end: () => toEnd(box.current),
+  });
   const keys = (e: React.KeyboardEvent) => {
     const move = { ArrowDown: 1, ArrowUp: -1 }[e.key];
     if (move && offers.length > 0) {
       const next = (chosen ?? (move > 0 ? -1 : offers.length)) + move;
       setChosen(next < 0 || next >= offers.length ? undefined : next);
     } else if (e.key === "Enter" && chosen !== undefined) insert(chosen);
-    else if (e.key === "Enter") enter();
+    else if (e.key === "Enter") lines.enter(fresh ? came.data : undefined);
     else if (e.key === "Tab" && !e.shiftKey && (chosen !== undefined || begun)) insert(chosen ?? 0);
     else if (e.key === "Tab" && !e.shiftKey && !fresh && !quiet && text.trim()) wanted.current = text;
-    else if (e.key === "Escape" && offers.length > 0) setQuiet(true);
+    else if (e.key === "Escape" && offers.length > 0) lines.hush();
     else if (e.key === "Escape") {
-      setText(start);
+      lines.type(start);
       close?.();
     } else return;
     e.preventDefault();
@@ -135,8 +116,7 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
           placeholder="A rule, such as: pH is 6 to 9, else ask"
           value={text}
           onChange={(e) => {
-            setText(e.target.value);
-            setQuiet(false);
+            lines.type(e.target.value);
             setChosen(undefined);
           }}
           onKeyDown={keys}
@@ -161,11 +141,47 @@ export function SentenceLine({ bench, name, start = "", take, close }: Props) {
           </div>
         ))}
       </div>
+      {start === "" && text === "" && came.data && (
+        <Examples
+          sentences={came.data.examples}
+          open={bench.told.length === 0}
+          choose={(sentence) => {
+            lines.type(sentence);
+            box.current?.focus();
+          }}
+        />
+      )}
       {tone === "stop" && read && <Place read={read} />}
       <p id={`${id}-says`} className={`say ${tone}`} aria-live="polite">
         {words}
       </p>
     </div>
+  );
+}
+
+interface ExamplesProps {
+  sentences: string[];
+  /** Whether they are seen before one asks for them. */
+  open: boolean;
+  choose: (sentence: string) => void;
+}
+
+/** Rules of this very form that could be typed, each put into the line by a press, to be changed there. */
+function Examples({ sentences, open, choose }: ExamplesProps) {
+  if (sentences.length === 0) return null;
+  return (
+    <details className="rule-examples" open={open}>
+      <summary>Examples in this form</summary>
+      <ul>
+        {sentences.map((sentence) => (
+          <li key={sentence}>
+            <button type="button" title="Puts it into the line" onClick={() => choose(sentence)}>
+              {sentence}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

@@ -10,6 +10,9 @@ import java.util.ArrayList;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What lies around every place. */
 @ExtendWith(Running.class)
@@ -47,6 +50,60 @@ class FrameTest {
         assertThat(page.getByText("One moment")).isVisible();
         held.forEach(Route::resume);
         assertThat(page.getByLabel("Reach code")).isFocused();
+    }
+
+    @Test
+    void ofFortyDoorsTwentyStandInViewAndOneIsFoundByTyping() {
+        page.route(Pattern.compile("/api/doors$"), route -> {
+            var doors = (ArrayNode) JsonMapper.shared().readTree(route.fetch().text());
+            for (int n = 10; n < 50; n++) {
+                doors.add(((ObjectNode) doors.get(0).deepCopy())
+                        .put("id", "many_" + n)
+                        .put("form", "many_" + n)
+                        .put("formTitle", "Reach " + n));
+            }
+            route.fulfill(new Route.FulfillOptions()
+                    .setContentType("application/json")
+                    .setBody(doors.toString()));
+        });
+        page.navigate("/");
+        var line = page.getByLabel("Find a door");
+        assertThat(line).isFocused();
+        assertThat(page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Reach 49")))
+                .hasCount(2);
+        var seen = page.evaluate(
+                "() => [...document.querySelectorAll('.door')].filter((e) => e.getBoundingClientRect().bottom <= innerHeight).length");
+        assertThat(((Number) seen).intValue()).isGreaterThanOrEqualTo(20);
+        keys.type("site n").press("Enter");
+        page.waitForURL("**/d/site_notes");
+        assertThat(page.getByRole(AriaRole.COMPLEMENTARY)).containsText("This session");
+        page.navigate("/");
+        assertThat(line).isFocused();
+        var last = page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Where you were last"));
+        assertThat(last.getByRole(AriaRole.LINK).first()).hasText("Site notes");
+        keys.press("ArrowDown", "Enter");
+        page.waitForURL("**/d/site_notes");
+    }
+
+    @Test
+    void aColumnOfTheRowsIsAsWideAsWhatIsInItOrAsOneDrewIt() {
+        page.navigate("/tables/sites");
+        var grid = page.getByRole(AriaRole.GRID);
+        var heading = page.getByRole(
+                AriaRole.COLUMNHEADER,
+                new Page.GetByRoleOptions().setName("Code").setExact(true));
+        assertThat(page.getByRole(AriaRole.ROWHEADER).first()).isVisible();
+        var cut = page.evaluate(
+                "() => [...document.querySelectorAll('.rows [role=gridcell]')].filter((e) => e.clientWidth < 300 && e.scrollWidth > e.clientWidth).length");
+        assertThat(((Number) cut).intValue()).isZero();
+        double before = heading.boundingBox().width;
+        grid.focus();
+        keys.press("ArrowRight", "Shift+Alt+ArrowRight", "Shift+Alt+ArrowRight");
+        page.reload();
+        assertThat(page.getByRole(AriaRole.ROWHEADER).first()).isVisible();
+        assertThat(heading.boundingBox().width).isEqualTo(before + 32);
+        heading.locator(".edge").dblclick();
+        assertThat(heading.boundingBox().width).isEqualTo(before);
     }
 
     @Test

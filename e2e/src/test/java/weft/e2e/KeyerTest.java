@@ -121,10 +121,7 @@ class KeyerTest {
         Running.form("full", "{\"title\":\"Code\"},{\"title\":\"Plot\",\"type\":\"whole\"},{\"title\":\"Note\"}");
         var form = (ObjectNode) Running.api("/api/forms/full");
         var fields = form.get("sections").get(0).get("items");
-        ((ObjectNode) fields.get(0))
-                .put("shape", "AB-12")
-                .put("capitals", true)
-                .put("goesOnAfter", 5);
+        ((ObjectNode) fields.get(0)).put("shape", "AB-12").put("capitals", true).put("goesOnAfter", 5);
         ((ObjectNode) fields.get(1)).put("goesOnAfter", 2);
         Running.put("/api/forms/full", form.toString(), "\"1\"");
         Running.api("/api/forms/full/publish", "");
@@ -136,7 +133,8 @@ class KeyerTest {
         assertThat(page.getByText("Saved in row 2")).isVisible();
         assertThat(rows("full"))
                 .containsExactly(
-                        "{\"code\":\"QB-03\",\"plot\":7,\"note\":\"dry\"}", "{\"code\":\"QB-X\",\"plot\":8,\"note\":\"wet\"}");
+                        "{\"code\":\"QB-03\",\"plot\":7,\"note\":\"dry\"}",
+                        "{\"code\":\"QB-X\",\"plot\":8,\"note\":\"wet\"}");
     }
 
     /** Ten in thirty are asked about, on a line that answers a second late. */

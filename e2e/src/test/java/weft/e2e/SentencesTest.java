@@ -138,7 +138,10 @@ class SentencesTest {
         var left = page.getByLabel("What could not be made a rule");
         assertThat(left).containsText("stops unless Depth is at most 50");
         assertThat(left).containsText("“Depth");
+        assertThat(line()).hasValue("");
+        left.getByRole(AriaRole.BUTTON).click();
         assertThat(line()).hasValue("stops unless Depth is at most 50");
+        assertThat(left).hasCount(0);
 
         // One is changed by its sentence, one is taken away, all by key.
         rule("stops unless At needs").focus();

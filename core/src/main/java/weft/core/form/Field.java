@@ -157,7 +157,8 @@ public record Field(
 
     /** An open field that looks plain, one line high. */
     public static Field plain(String id, String label, String column, Widget widget, int width) {
-        return new Field(id, label, column, widget, width, 1, "", "", false, Use.OPEN, Start.EMPTY, Keys.PLAIN, Look.PLAIN);
+        return new Field(
+                id, label, column, widget, width, 1, "", "", false, Use.OPEN, Start.EMPTY, Keys.PLAIN, Look.PLAIN);
     }
 
     /** Whether Tab stops in it. */

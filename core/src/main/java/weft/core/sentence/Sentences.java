@@ -61,6 +61,11 @@ public final class Sentences {
      */
     public record Completion(int from, String text, boolean name) {}
 
+    /** Rules that could be typed here, made of what there is to speak of, each of another kind; the most usual first. */
+    public List<Declaration> examples() {
+        return new Examples(terms).all();
+    }
+
     /** What ends the word that is begun, and then what could come next; names first. */
     public List<Completion> completions(String begun) {
         if (begun.length() > LONGEST) {

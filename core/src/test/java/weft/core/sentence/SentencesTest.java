@@ -7,6 +7,8 @@ import static weft.core.sentence.River.refusal;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Random;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.DynamicTest;
 import org.junit.jupiter.api.Test;
@@ -21,6 +23,8 @@ import weft.core.rule.Placed;
 import weft.core.rule.Step;
 import weft.core.sentence.Sentences.Completion;
 import weft.core.table.Column;
+import weft.core.table.Table;
+import weft.core.value.ColumnType;
 
 class SentencesTest {
 
@@ -314,5 +318,46 @@ class SentencesTest {
     void aSignAgainstAnotherFieldIsAFormula() {
         assertThat(((Check) SENTENCES.read("to_at >= from_at, else stop at To")).rule())
                 .isEqualTo(new Check.Holds("to_at >= from_at", "to_at"));
+    }
+
+    /** Whatever fields a form has, its examples speak of them alone, and are read back as what they say. */
+    @Test
+    void examplesAreMadeOfTheFormsOwnFields() {
+        var types = ColumnType.values();
+        var random = new Random(7);
+        for (int form = 0; form < 300; form++) {
+            var columns = IntStream.range(0, random.nextInt(9))
+                    .mapToObj(n -> Column.plain("c" + n, "Field " + n, types[random.nextInt(types.length)])
+                            .of(List.of("low", "high"))
+                            .required(random.nextInt(3) == 0))
+                    .toList();
+            var others = List.of(
+                    new Table("places", "Places", columns, Table.Placement.AFTER_LAST),
+                    new Table("none", "None", List.of(), Table.Placement.AFTER_LAST));
+            var table = new Table("visits", "Visits", columns, Table.Placement.AFTER_LAST);
+            var alone = Terms.of(table);
+            var terms = new Terms(
+                    table,
+                    alone.fields(),
+                    List.of(),
+                    List.of(),
+                    name -> others.stream()
+                            .filter(other -> other.name().equals(name))
+                            .findFirst(),
+                    () -> List.of("visits", "none", "places"),
+                    List::of);
+            var sentences = new Sentences(terms);
+            for (var rule : sentences.examples()) {
+                var text = sentences.of(rule).text();
+                assertThat(sentences.read(text).named("")).as(text).isEqualTo(rule.named(""));
+            }
+        }
+        assertThat(SENTENCES.examples().stream()
+                        .map(rule -> SENTENCES.of(rule).text())
+                        .toList())
+                .contains(
+                        "stops unless Site name needs Site",
+                        "no two alike in Site, Site name",
+                        "asks unless Site has 2 to 20 characters");
     }
 }

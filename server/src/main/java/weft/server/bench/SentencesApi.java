@@ -23,6 +23,7 @@ class SentencesApi {
 
     private static final int LONGEST = 100_000;
     private static final int MOST_LINES = 400;
+    private static final int MOST_EXAMPLES = 12;
 
     private final Definitions definitions;
     private final FormSentences sentences;
@@ -70,8 +71,12 @@ class SentencesApi {
      */
     record Offer(int from, String text, boolean name) {}
 
-    /** The lines read, and what could follow at the end of the last one. */
-    record SentencesCame(List<ReadRule> read, List<Offer> offers) {}
+    /**
+     * The lines read, and what could follow at the end of the last one.
+     *
+     * @param examples where nothing is typed, rules that could be, made of the form's own fields
+     */
+    record SentencesCame(List<ReadRule> read, List<Offer> offers, List<String> examples) {}
 
     /** Reads sentences for the working copy, or for each line of those on it. */
     @PostMapping("/api/forms/{form}/bench/sentences")
@@ -88,13 +93,27 @@ class SentencesApi {
                 .map(line -> ReadRule.of(sentences.read(line, form, terms), terms))
                 .toList();
         var last = typed.length == 0 ? "" : typed[typed.length - 1];
+        var said = new Sentences(terms);
         return new SentencesCame(
                 read,
-                new Sentences(terms)
-                        .completions(last).stream()
-                                .map(each -> new Offer(each.from(), each.text(), each.name()))
-                                .limit(60)
-                                .toList());
+                said.completions(last).stream()
+                        .map(each -> new Offer(each.from(), each.text(), each.name()))
+                        .limit(60)
+                        .toList(),
+                asked.text().isBlank() ? examples(said, form) : List.of());
+    }
+
+    /** Those that can be followed in this form, and that it does not have yet. */
+    private List<String> examples(Sentences said, ReadyForm form) {
+        var there = form.form().rules().declared().stream()
+                .map(each -> said.of(each.rule()).text())
+                .toList();
+        return said.examples().stream()
+                .filter(rule -> sentences.read("", rule, form).fault().isEmpty())
+                .map(rule -> said.of(rule).text())
+                .filter(text -> !there.contains(text))
+                .limit(MOST_EXAMPLES)
+                .toList();
     }
 
     /** How a rule reads, and whether it can be followed. */

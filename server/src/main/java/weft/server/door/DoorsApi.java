@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -45,6 +46,7 @@ import weft.store.form.ReadyForm;
 import weft.store.people.Audit.Deed;
 import weft.store.people.Groups;
 import weft.store.people.People;
+import weft.store.table.Tables;
 import weft.store.twice.Papers;
 
 /** Doors as builders make them, and those that a person may go through. */
@@ -57,6 +59,7 @@ class DoorsApi {
     private final People people;
     private final Groups groups;
     private final Papers papers;
+    private final Tables tables;
     private final AuditTrail told;
     private final Clock clock;
 
@@ -67,6 +70,7 @@ class DoorsApi {
             People people,
             Groups groups,
             Papers papers,
+            Tables tables,
             AuditTrail told,
             Clock clock) {
         this.doors = doors;
@@ -75,6 +79,7 @@ class DoorsApi {
         this.people = people;
         this.groups = groups;
         this.papers = papers;
+        this.tables = tables;
         this.told = told;
         this.clock = clock;
     }
@@ -83,6 +88,7 @@ class DoorsApi {
      * A door that one may go through.
      *
      * @param all whether every record is in view
+     * @param rows how many records there are; left out where not all of them may be seen
      * @param takeBack for how many minutes one may take an entry of one's own back; 0 for never
      * @param same the columns that are keyed once for all lines; none for those that the form carries over
      * @param byLink whether whoever goes through is nobody in particular, with its secret address
@@ -97,6 +103,10 @@ class DoorsApi {
             String table,
             List<May> may,
             boolean all,
+
+            @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
+            Long rows,
+
             int takeBack,
             boolean opens,
             Door.Done done,
@@ -113,12 +123,13 @@ class DoorsApi {
     List<DoorListed> mine() {
         var now = LocalDateTime.now(clock);
         var listed = new ArrayList<DoorListed>();
+        var rows = tables.list().stream().collect(Collectors.toMap(Tables.Listed::name, Tables.Listed::rows));
         for (var door : doors.all()) {
             Signed.comer(door.id())
                     .flatMap(comer -> Pass.of(door, comer, now))
                     .filter(pass -> !pass.may().isEmpty())
                     .flatMap(pass ->
-                            definitions.published(door.form()).map(form -> listed(Ways.pass(form, pass), form)))
+                            definitions.published(door.form()).map(form -> listed(Ways.pass(form, pass), form, rows)))
                     .ifPresent(listed::add);
         }
         return listed;
@@ -128,19 +139,22 @@ class DoorsApi {
     @GetMapping("/api/doors/{door}")
     @Needs
     DoorListed one(Way door) {
-        return listed(door.pass(), door.shown());
+        var table = door.saving().table();
+        return listed(door.pass(), door.shown(), Map.of(table.definition().name(), tables.rows(table)));
     }
 
-    private DoorListed listed(Pass pass, PlannedForm form) {
+    private DoorListed listed(Pass pass, PlannedForm form, Map<String, Long> rows) {
         var door = pass.door();
+        var table = form.seen().definition().name();
         return new DoorListed(
                 door.id(),
                 door.title(),
                 door.form(),
                 form.form().title(),
-                form.seen().definition().name(),
+                table,
                 pass.may().stream().sorted().toList(),
                 pass.seesAll(),
+                pass.may(May.SEE) && pass.seesAll() ? rows.get(table) : null,
                 door.takeBack(),
                 door.opens(),
                 door.done(),

@@ -52,13 +52,20 @@ public class FormsApi {
 
     record NewForm(String table) {}
 
+    /**
+     * A form.
+     *
+     * @param published its latest published version
+     * @param lost the labels of the published fields that are hidden because their columns are gone
+     */
     record FormListed(
             String id,
             String title,
             String table,
             String tableTitle,
             @Nullable Integer published,
-            boolean archived) {}
+            boolean archived,
+            List<String> lost) {}
 
     record Version(int version) {}
 
@@ -87,6 +94,7 @@ public class FormsApi {
 
     @GetMapping("/api/forms")
     List<FormListed> list() {
+        var lost = forms.lost();
         return forms.list().stream()
                 .map(form -> new FormListed(
                         form.id(),
@@ -94,7 +102,8 @@ public class FormsApi {
                         form.table(),
                         form.tableTitle(),
                         form.published().orElse(null),
-                        form.archived()))
+                        form.archived(),
+                        lost.getOrDefault(form.id(), List.of())))
                 .toList();
     }
 

@@ -15,6 +15,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
+import weft.core.form.TableUse;
 import weft.core.table.Column;
 import weft.core.table.Names;
 import weft.core.table.Table;
@@ -48,7 +49,17 @@ class ColumnsApi {
 
     record ExampleJson(long row, String value, String message) {}
 
-    record DependentsJson(long records, List<String> forms) {}
+    /**
+     * What uses a table.
+     *
+     * @param forms the titles of its forms
+     * @param links the links of other tables that lead to it, as people read them
+     * @param uses what published forms on other tables do with it
+     */
+    record DependentsJson(long records, List<String> forms, List<String> links, List<UseJson> uses) {}
+
+    /** What a published form on another table does with it. */
+    record UseJson(String form, TableUse.What what) {}
 
     record TableChange(@Nullable String title, Table.@Nullable Placement placement) {}
 
@@ -124,8 +135,15 @@ class ColumnsApi {
 
     @GetMapping("/api/tables/{table}/dependents")
     DependentsJson dependents(StoredTable table) {
-        var dependents = columns.dependents(table.definition().name());
-        return new DependentsJson(dependents.records(), dependents.forms());
+        var name = table.definition().name();
+        var dependents = columns.dependents(name);
+        return new DependentsJson(
+                dependents.records(),
+                dependents.forms(),
+                dependents.links(),
+                forms.usesOf(name).stream()
+                        .map(use -> new UseJson(use.form(), use.what()))
+                        .toList());
     }
 
     /**

@@ -229,6 +229,12 @@ class BenchApiTest {
                         .status())
                 .isEqualTo(201);
         assertThat(get("/api/forms/" + form + "/bench").http().body()).contains("\"gone ph\"");
+        assertThat(get("/api/forms")
+                        .json()
+                        .valueStream()
+                        .filter(each -> !each.get("lost").isEmpty()))
+                .extracting(each -> each.get("id").asString() + each.get("lost"))
+                .contains(form + "[\"pH\"]");
     }
 
     @Test

@@ -66,6 +66,27 @@ class SentencesApiTest {
     }
 
     @Test
+    void examplesAreOfThisFormAndCanAllBeMade() {
+        var form = form(
+                "said_examples",
+                "{\"title\":\"Site\"},{\"title\":\"Taken on\",\"type\":\"date\"},{\"title\":\"pH\",\"type\":\"decimal\"},"
+                        + "{\"title\":\"Flow\",\"type\":\"choice\",\"choices\":[\"low\",\"high\"]},{\"title\":\"Remark\"}");
+        var path = "/api/forms/" + form + "/bench/sentences";
+        var examples = post(path, "{\"text\":\"\"}")
+                .json()
+                .get("examples")
+                .valueStream()
+                .map(JsonNode::asString)
+                .toList();
+        assertThat(examples)
+                .hasSizeBetween(8, 12)
+                .contains("asks unless pH is between 1 and 100", "Taken on begins as today()");
+        var body = JsonMapper.shared().createObjectNode().put("text", String.join("\n", examples));
+        assertThat(texts(post(path, body.toString()).json().get("read"), "unclear"))
+                .containsOnly("");
+    }
+
+    @Test
     void aRuleOfWhichAPieceIsChangedReadsAnewOrSaysWhyItCannotBeFollowed() {
         var form = form("said_piece", "{\"title\":\"pH\",\"type\":\"decimal\"}");
         var check =

@@ -8,7 +8,10 @@ import static weft.store.schema.Tables.TABLE_DEF;
 
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -18,9 +21,11 @@ import org.jooq.JSON;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import weft.core.find.RespelledWhere;
+import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.form.FormMaking;
 import weft.core.form.RespelledForm;
+import weft.core.form.TableUse;
 import weft.core.value.Conventions;
 import weft.store.event.Change;
 import weft.store.event.Telling;
@@ -233,9 +238,34 @@ public final class Forms {
                 .toList();
     }
 
+    /** By published form in use, the labels of the fields that are hidden because their columns are gone; forms without such are left out. */
+    public Map<String, List<String>> lost() {
+        var tables = new HashMap<String, Optional<StoredTable>>();
+        return published(DSL.noCondition()).stream()
+                .flatMap(form -> tables.computeIfAbsent(form.table(), new Tables(sql)::find).stream()
+                        .map(table -> Map.entry(
+                                form.id(),
+                                form.fields()
+                                        .filter(field -> table.definition()
+                                                .column(field.column())
+                                                .isEmpty())
+                                        .map(Field::label)
+                                        .toList())))
+                .filter(each -> !each.getValue().isEmpty())
+                .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue));
+    }
+
     /** The latest published forms on a table that are in use. */
     public List<Form> publishedOn(String table) {
         return published(TABLE_DEF.NAME.eq(table));
+    }
+
+    /** What published forms in use on other tables do with that one. */
+    public List<TableUse> usesOf(String table) {
+        return published(TABLE_DEF.NAME.ne(table)).stream()
+                .flatMap(form -> TableUse.of(form, table).stream())
+                .sorted(Comparator.comparing(TableUse::form))
+                .toList();
     }
 
     /** The columns of a table by which rules of published forms, on any table, look for its records. */

@@ -40,8 +40,13 @@ public final class Columns {
         this.rows = rows;
     }
 
-    /** What uses a table besides its records. */
-    public record Dependents(long records, List<String> forms) {}
+    /**
+     * What uses a table besides its records.
+     *
+     * @param forms the titles of its forms
+     * @param links the links of other tables that lead to it: column and table, as people read them
+     */
+    public record Dependents(long records, List<String> forms, List<String> links) {}
 
     /**
      * Adds columns at the end of a table, all or none.
@@ -218,7 +223,8 @@ public final class Columns {
                         .from(FORM)
                         .where(FORM.TABLE_ID.eq(table.id()))
                         .orderBy(FORM.TITLE)
-                        .fetch(FORM.TITLE));
+                        .fetch(FORM.TITLE),
+                linksTo(sql, table));
     }
 
     /** Deletes a table with its records, their history and its forms. */
@@ -245,18 +251,22 @@ public final class Columns {
     }
 
     private static void refuseLinked(DSLContext within, StoredTable table) {
-        var links = new Tables(within)
-                .linkingTo(table).stream()
-                        .filter(linking -> linking.in().id() != table.id())
-                        .map(linking -> linking.column().title() + " of "
-                                + linking.in().definition().title())
-                        .toList();
+        var links = linksTo(within, table);
         if (!links.isEmpty()) {
             throw new Faults(
                     "table",
                     "%s leads to it: %s. Make that text, or remove it first."
                             .formatted(links.size() == 1 ? "A link" : "Links", String.join(", ", links)));
         }
+    }
+
+    private static List<String> linksTo(DSLContext within, StoredTable table) {
+        return new Tables(within)
+                .linkingTo(table).stream()
+                        .filter(linking -> linking.in().id() != table.id())
+                        .map(linking -> linking.column().title() + " of "
+                                + linking.in().definition().title())
+                        .toList();
     }
 
     private static Name sqlName(String table) {

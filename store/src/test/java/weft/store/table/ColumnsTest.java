@@ -160,7 +160,7 @@ class ColumnsTest {
         assertThat(row(1)).doesNotContainKey("depth");
         assertThat(forms.workingCopy(form.id()).orElseThrow().form().fieldOf("depth"))
                 .isPresent();
-        assertThat(columns.dependents(name)).isEqualTo(new Columns.Dependents(1, List.of(form.title())));
+        assertThat(columns.dependents(name)).isEqualTo(new Columns.Dependents(1, List.of(form.title()), List.of()));
         columns.delete(name);
         assertThat(new Tables(sql).find(name)).isEmpty();
         assertThat(forms.workingCopy(form.id())).isEmpty();
