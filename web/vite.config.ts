@@ -8,7 +8,7 @@ const KIT =
   /node_modules.(react|react-dom|scheduler|react-router|@tanstack.query-core|@tanstack.react-query|openapi-fetch|clsx|cookie|set-cookie-parser)[\\/]/;
 
 // What every form needs, wherever it stands: in one file too, for the same reason.
-const FORMS = /src.(api|model|form|entry)[\\/](?!measure|press|used|typing|CalendarPopup|PictureInput)/;
+const FORMS = /src.(api|model|form|entry)[\\/](?!measure|press|used|typing|PictureInput)/;
 
 // While developing, `npx vite` serves the app and passes the API on to a Weft that runs on its usual port.
 export default defineConfig({

@@ -169,8 +169,8 @@ function Adopting({ adoption, setKey }: { adoption: Adoption; setKey: (key: stri
           </dd>
           <dt className="font-semibold">Undone by</dt>
           <dd>
-            <em className="not-italic font-semibold">Let go</em>, on the table's page: all of that is taken
-            away, and its rows stay.
+            <em className="not-italic font-semibold">Let go</em>, on the table's page: all of that is removed,
+            and its rows stay.
           </dd>
           {adoption.notes.length > 0 && (
             <>

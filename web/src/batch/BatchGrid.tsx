@@ -2,7 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { memo, useEffect, useRef } from "react";
 import type { Column, Finding, FormField, Ruled } from "../api/client";
 import { FieldInput } from "../form/FieldInput";
-import { shown } from "../model/shown";
+import { useShown } from "../model/way";
 import { type At, takes } from "./at";
 import { findingsOf, type GridLine, type GridModel, type GridState, type LineRead } from "./model";
 
@@ -160,6 +160,7 @@ const LineView = memo(
   function LineView(props: LineProps) {
     const { line, number, called, top, tracks, fields, columns, ruled, batch, cell, read, active, move } =
       props;
+    const shown = useShown();
     const typing = active === undefined ? undefined : fields[active]?.column;
     const findings =
       typing === undefined || props.stopped

@@ -1,6 +1,6 @@
 import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { useEffect, useState } from "react";
-import { useLocation } from "react-router";
+import { Link, useLocation } from "react-router";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
 import { fieldsOf } from "../model/items";
@@ -76,6 +76,10 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
   }
   return (
     <DndContext sensors={sensors} onDragEnd={dropped}>
+      <p className="bench-narrow">
+        The Bench wants a wider screen: 1,000 points or more. Its form can be used on this one,{" "}
+        <Link to={`/d/${bench.form.id}`}>at the Desk</Link>.
+      </p>
       <main className="bench">
         <BenchTop bench={bench} table={table} show={setOver} />
         <Side bench={bench} table={table} over={over} show={setOver} />

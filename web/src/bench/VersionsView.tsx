@@ -3,7 +3,7 @@ import { useState } from "react";
 import { answered, api, type Table } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { withRevision } from "../api/queries";
-import { when } from "../ui/when";
+import { when } from "../model/when";
 import { KINDS } from "./PublishView";
 import { Sketch } from "./Sketch";
 import type { BenchDoings } from "./useBench";

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { doorsQuery, formsQuery } from "../api/queries";
+import { titleOf } from "../doors/order";
 import { unanswered } from "../entry/outbox";
 import { deskFinding, just } from "../find/address";
 import { builds, sessionQuery } from "../people/session";
@@ -74,7 +75,7 @@ export function DayPage() {
               <span key={door.id}>
                 {at > 0 && ", "}
                 <Link className="text-indigo underline underline-offset-2" to={`/d/${door.id}`}>
-                  {many === 1 ? "1 entry" : `${count(many)} entries`} at {door.title}
+                  {many === 1 ? "1 entry" : `${count(many)} entries`} at {titleOf(door)}
                 </Link>
               </span>
             ))}

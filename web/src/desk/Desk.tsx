@@ -5,6 +5,7 @@ import type { DeskForm, Door, Form } from "../api/client";
 import { doorQuery, linesQuery, publishedQuery, ruledQuery, seenTableQuery } from "../api/queries";
 import { linesOf } from "../entry/sheet";
 import { Pictures, picturesAt } from "../model/pictures";
+import { WayOf } from "../model/way";
 import { Trouble } from "../ui/Trouble";
 import { DeskOf } from "./DeskOf";
 import { useParts } from "./later";
@@ -57,13 +58,15 @@ export function DeskAt({ id, tried = false }: { id: string; tried?: boolean }) {
   ) {
     return (
       <Pictures value={picturesAt(id)}>
-        <Keyed
-          form={form}
-          version={published.data?.revision}
-          table={table.data}
-          ruled={ruled.data}
-          other={adds && form.door.lines === "both" ? () => setChosen(!many) : undefined}
-        />
+        <WayOf value={form}>
+          <Keyed
+            form={form}
+            version={published.data?.revision}
+            table={table.data}
+            ruled={ruled.data}
+            other={adds && form.door.lines === "both" ? () => setChosen(!many) : undefined}
+          />
+        </WayOf>
       </Pictures>
     );
   }

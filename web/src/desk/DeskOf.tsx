@@ -232,6 +232,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
               close={() => setOver(undefined)}
             />
           )}
+          <parts.Printed record={record} />
           <parts.AskRemoval form={form} desk={desk} />
           <parts.AskLeaving desk={desk} />
           <parts.ConflictView form={form} desk={desk} />

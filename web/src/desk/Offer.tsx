@@ -1,6 +1,6 @@
 import type { DeskForm as Form } from "../api/client";
+import { when } from "../model/when";
 import type { DeskDoings } from "../sitting/useDesk";
-import { when } from "../ui/when";
 import { inTwoLines } from "./trayWords";
 
 /** What was typed before and not saved, offered when one comes back. */

@@ -17,12 +17,12 @@ import { SortMenu } from "../find/SortMenu";
 import { ChangeMany, type Which } from "../history/ChangeMany";
 import { RemovedList } from "../history/RemovedList";
 import { counted } from "../model/counted";
+import { when } from "../model/when";
 import { finding, levels, pressed, question } from "../rows/ask";
 import { RowsGrid } from "../rows/RowsGrid";
 import { byRow, inView, KEYED, LISTED, PAGE } from "../rows/source";
 import type { Seen } from "../sitting/removing";
 import type { DeskDoings } from "../sitting/useDesk";
-import { when } from "../ui/when";
 import { useCorrection } from "./useCorrection";
 
 /** How far each record has come with its keyings, beside the columns of the form. */

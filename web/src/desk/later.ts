@@ -13,7 +13,7 @@ let parts: Parts | undefined;
 const fetched = import("./parts").then((all) => {
   parts = all;
   // What only few open comes after it.
-  import("../form/CalendarPopup");
+  import("../ui/CalendarPopup");
   return all;
 });
 

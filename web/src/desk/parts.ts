@@ -12,6 +12,7 @@ export { AskLeaving, AskRemoval } from "./Dialogs";
 export { KeysHelp } from "./KeysHelp";
 export { Offer } from "./Offer";
 export { OnTheWay } from "./OnTheWay";
+export { Printed } from "./Printed";
 export { Refused } from "./Refused";
 export { RowsDrawer } from "./RowsDrawer";
 export { Tray } from "./Tray";

@@ -10,7 +10,7 @@ export function inTwoLines(form: Form, values: Record<string, unknown>): { title
   );
   const filled = (shownFirst.length > 0 ? shownFirst : fieldsOf(form))
     .map((field) => {
-      const stored = shown(values[field.column], field.widget);
+      const stored = shown(values[field.column], field.widget, form);
       const value = stored && field.widget === "picture" ? "a picture" : stored;
       return (
         value &&

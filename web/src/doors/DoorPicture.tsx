@@ -72,9 +72,9 @@ export function DoorPicture({ form, door }: { form: Form; door: DoorAnswer }) {
         {stored && "; "}
         {door.may.includes("see")
           ? door.view.own || (door.view.where?.length ?? 0) > 0
-            ? "by this door only those in view can be listed, found, stepped to, counted or taken away."
+            ? "by this door only those in view can be listed, found, stepped to, counted or removed."
             : "by this door all of them are in view."
-          : "by this door none can be listed, found, stepped to, taken away, or guessed from what a check says."}
+          : "by this door none can be listed, found, stepped to, removed, or guessed from what a check says."}
       </p>
     </aside>
   );

@@ -4,6 +4,8 @@ import { type ReactNode, useState } from "react";
 import { answered, api, type Form, type May } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { fieldsOf } from "../model/items";
+import { WayOf } from "../model/way";
+import { DayInput } from "../ui/DayInput";
 import { Trouble } from "../ui/Trouble";
 import { Chips } from "./Chips";
 import { Keyed } from "./Keyed";
@@ -74,24 +76,22 @@ export function DoorSettings({ form, door, doings }: Props) {
           anybody with its secret address, who may only add
         </label>
         <div className="flex flex-wrap items-center gap-2">
-          <label className="flex items-center gap-2">
+          <WayOf value={form}>
             <span className="w-9">from</span>
-            <input
-              type="date"
-              className="entry w-auto!"
+            <DayInput
+              name="from"
               value={who.from?.slice(0, 10) ?? ""}
-              onChange={(e) => change({ who: { ...who, from: e.target.value || undefined } })}
+              set={(day) => change({ who: { ...who, from: day || undefined } })}
+              empty
             />
-          </label>
-          <label className="flex items-center gap-2">
             <span className="w-9">until</span>
-            <input
-              type="date"
-              className="entry w-auto!"
+            <DayInput
+              name="until"
               value={who.until?.slice(0, 10) ?? ""}
-              onChange={(e) => change({ who: { ...who, until: e.target.value || undefined } })}
+              set={(day) => change({ who: { ...who, until: day || undefined } })}
+              empty
             />
-          </label>
+          </WayOf>
         </div>
       </Row>
       <Row label="May">

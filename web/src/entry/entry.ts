@@ -99,6 +99,7 @@ export class Entry extends Subscribable<EntryState> {
   version: number | undefined;
   private fields: FormField[] = [];
   private items: FormLines[] = [];
+  private decimalSign: Form["decimalSign"] = "point";
   private rules: FormRules | undefined;
   /** The record that was saved last in this sitting, for formulas that look back at it. */
   saved: number | undefined;
@@ -138,6 +139,7 @@ export class Entry extends Subscribable<EntryState> {
     this.fields = fieldsOf(form);
     this.items = linesOf(form);
     this.rules = form.rules;
+    this.decimalSign = form.decimalSign;
     if (this.blank) {
       this.turn();
       return [];
@@ -328,7 +330,7 @@ export class Entry extends Subscribable<EntryState> {
           if (!theirs.has(at + 1)) return [line];
           const record = theirs.get(at + 1) ?? undefined;
           if (!record && line.gone) return [];
-          const [stands] = record ? storedLines(item, [record]) : [];
+          const [stands] = record ? storedLines(item, [record], this.decimalSign) : [];
           const words = stands && Object.values(stands.base).filter(Boolean).join(", ");
           lineStops.set(line.id, [
             {
@@ -421,7 +423,7 @@ export class Entry extends Subscribable<EntryState> {
 
   private setLines(rows: Record<string, StoredRecord[]>) {
     const lines = Object.fromEntries(
-      this.items.map((item) => [item.id, storedLines(item, rows[item.id] ?? [])]),
+      this.items.map((item) => [item.id, storedLines(item, rows[item.id] ?? [], this.decimalSign)]),
     );
     this.set({ lines, lineStops: new Map(), readLines: new Map() });
   }

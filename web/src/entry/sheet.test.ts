@@ -58,12 +58,18 @@ describe("lines of a sheet", () => {
     ).toHaveLength(3);
   });
 
+  it("are spelled as they would be typed: what is sent again means what is stored", () => {
+    const number = { ...ITEM, items: ITEM.items.map((each) => ({ ...each, widget: "number" as const })) };
+    const [line] = storedLines(number, [{ ...stored(1, "mayfly", 3), values: { count: "7.5" } }], "comma");
+    expect(line?.base.count).toBe("7,5");
+  });
+
   it("are sent where something of them is not stored, each under its own number", () => {
-    const [first, second, third, blank] = storedLines(ITEM, [
-      stored(1, "mayfly", 3),
-      stored(2, "worm", 4),
-      stored(3, "leech", 5),
-    ]);
+    const [first, second, third, blank] = storedLines(
+      ITEM,
+      [stored(1, "mayfly", 3), stored(2, "worm", 4), stored(3, "leech", 5)],
+      "point",
+    );
     if (!first || !second || !third || !blank) throw new Error("lines");
     expect(sentLines({ counts: [first, second, third, blank] })).toBeUndefined();
     const lines: Lines = {
@@ -95,7 +101,7 @@ describe("lines of a sheet", () => {
 
   it("come back as they were kept, whatever was added to them meanwhile", () => {
     const rows = [stored(1, "mayfly", 3), stored(2, "worm", 4)];
-    const [first, second] = storedLines(ITEM, rows);
+    const [first, second] = storedLines(ITEM, rows, "point");
     if (!first || !second) throw new Error("lines");
     const kept = draftOf({
       counts: [
@@ -104,7 +110,7 @@ describe("lines of a sheet", () => {
         newLine({ taxon: "new" }),
       ],
     });
-    const again = storedLines(ITEM, [...rows, stored(3, "theirs", 1)]);
+    const again = storedLines(ITEM, [...rows, stored(3, "theirs", 1)], "point");
     const back = withDraft(ITEM, again, kept?.counts ?? [], false);
     expect(
       back.map(({ stored: there, typed, gone }) => [there?.id, typed.taxon ?? "", typed.count ?? "", !!gone]),

@@ -1,8 +1,9 @@
 import type { Finding, Form, Schemas, StoredRecord } from "../api/client";
 import { itemsOf } from "../model/items";
-import { isLink, shown } from "../model/shown";
+import { isLink } from "../model/shown";
 import type { Typed } from "./outbox";
 import { type Read, seenIn } from "./seen";
+import { typedText } from "./texts";
 
 export type FormLines = Schemas["FormLines"];
 type Sent = Schemas["SheetLineJson"];
@@ -56,13 +57,20 @@ export function ended(item: FormLines, lines: SheetLine[], fresh: boolean): Shee
   return all;
 }
 
-/** Lines as they are stored, ready to be typed over. */
-export const storedLines = (item: FormLines, rows: StoredRecord[]): SheetLine[] =>
+/** Lines as they are stored, ready to be typed over with that decimal sign. */
+export const storedLines = (
+  item: FormLines,
+  rows: StoredRecord[],
+  decimalSign: Form["decimalSign"],
+): SheetLine[] =>
   ended(
     item,
     rows.map((stored) => {
       const base = Object.fromEntries(
-        item.items.map(({ column, widget }) => [column, shown(stored.values[column], widget)]),
+        item.items.map(({ column, widget }) => [
+          column,
+          typedText(stored.values[column], widget, decimalSign),
+        ]),
       );
       return { id: nextId++, stored, base, typed: base };
     }),

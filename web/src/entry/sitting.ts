@@ -1,6 +1,7 @@
 import type { Finding, Form, FormField, Saved, StoredRecord, Then } from "../api/client";
 import { fieldsOf, firstField } from "../model/items";
 import { Subscribable } from "../model/subscribable";
+import { timeOf } from "../model/when";
 import { Entry } from "./entry";
 import { asks, Outbox, type Outgoing, type Typed } from "./outbox";
 
@@ -356,7 +357,7 @@ export class Sitting extends Subscribable<SittingState> {
 
   private saved = (sent: Outgoing, { then = [], ...record }: Saved) => {
     this.keep(record);
-    this.say(`Saved in row ${record.row} · ${clock()}`, "ok");
+    this.say(`Saved in row ${record.row} · ${timeOf(new Date())}`, "ok");
     if (this.standsIn(sent)) this.turn();
     this.settle(sent.key, true);
     this.after(then);
@@ -420,7 +421,3 @@ const answered = (findings: Finding[], word: string): Typed =>
 /** What they ask, in the words that are read. */
 const alike = (findings: Finding[]) =>
   findings.map(({ rule, code, message }) => [rule, code, message].join()).join();
-
-function clock(): string {
-  return new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-}

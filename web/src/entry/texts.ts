@@ -12,7 +12,9 @@ export function texts(form: Form, table: Table, record: StoredRecord): Typed {
 
 /** A value as it would be typed into the form. */
 export function text(form: Form, table: Table, column: string, value: unknown): string {
-  const type = table.columns.find((each) => each.name === column)?.type;
-  const plain = shown(value, type);
-  return type === "decimal" && form.decimalSign === "comma" ? plain.replace(".", ",") : plain;
+  return typedText(value, table.columns.find((each) => each.name === column)?.type, form.decimalSign);
 }
+
+/** A value as it would be typed with that decimal sign; dates are the same in every order of days. */
+export const typedText = (value: unknown, type: string | undefined, decimalSign: Form["decimalSign"]) =>
+  shown(value, type, { dayOrder: "year-first", decimalSign });

@@ -1,3 +1,4 @@
+import { timeOf } from "../model/when";
 import { mine } from "./mine";
 
 /** When a person last was at a door, in this browser, and how many entries were saved there that day. */
@@ -30,8 +31,7 @@ export function usedInWords({ at, saved }: Used, now = Date.now()): string {
   );
   const date = new Date(at);
   if (days <= 0) {
-    const time = date.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
-    return `today ${time}${saved > 0 ? ` · ${saved.toLocaleString("en")} saved` : ""}`;
+    return `today ${timeOf(date)}${saved > 0 ? ` · ${saved.toLocaleString("en")} saved` : ""}`;
   }
   if (days === 1) return "yesterday";
   return days < 7

@@ -35,7 +35,7 @@ export function ExportMenu({ form, asked, total, say }: Props) {
       say(`Exported to ${form.door.id}.${as}`, "ok");
     } catch (e) {
       say(
-        asking.signal.aborted ? "The export was given up." : `The export failed. ${(e as Error).message}`,
+        asking.signal.aborted ? "The export was cancelled." : `The export failed. ${(e as Error).message}`,
         "stop",
       );
     } finally {

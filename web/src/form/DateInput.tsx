@@ -2,7 +2,7 @@ import { CalendarDays } from "lucide-react";
 import { lazy, Suspense, useRef, useState } from "react";
 import { type InputProps, plainKeys } from "./input";
 
-const CalendarPopup = lazy(() => import("./CalendarPopup"));
+const CalendarPopup = lazy(() => import("../ui/CalendarPopup"));
 
 /** A date as one types it; a calendar stands by (Alt+Down) and is never needed. */
 export function DateInput({ id, text, type, value, field, aria }: InputProps) {

@@ -1,6 +1,6 @@
 import { lazy, Suspense } from "react";
 import type { Column, FormItem } from "../api/client";
-import { shown } from "../model/shown";
+import { useShown } from "../model/way";
 import { Icon } from "./Icon";
 import type { Presses } from "./view";
 
@@ -17,6 +17,7 @@ interface Props {
 
 /** What stands on a form beside its fields. */
 export function ItemView({ item, columns, values, words, presses }: Props) {
+  const shown = useShown();
   const style = { "--w": item.width, "--n": Math.min(12, item.width * 2) } as React.CSSProperties;
   switch (item.kind) {
     case "button":

@@ -100,7 +100,7 @@ function FormRow({ form }: { form: FormListed }) {
         </Link>
       </td>
       <td className="px-4 py-2 text-soft">
-        {form.archived ? "archived" : form.published ? `version ${form.published}` : "not yet"}
+        {form.archived ? "archived" : form.published ? `version ${form.published}` : "no"}
       </td>
       <td className="px-4 py-2">
         <span className="flex justify-end gap-2">

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { answered, api, type ChangesMade, type Column, type DeskForm, type FormField } from "../api/client";
 import { counted } from "../model/counted";
 import { focusable } from "../model/items";
-import { shown } from "../model/shown";
+import { useShown } from "../model/way";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
 
@@ -172,6 +172,7 @@ function Preview({
   fields: FormField[];
   columns: Column[];
 }) {
+  const shown = useShown();
   const label = (column: string) => fields.find((field) => field.column === column)?.label ?? column;
   const said = (column: string, value: unknown) =>
     shown(value, columns.find(({ name }) => name === column)?.type) || "empty";

@@ -14,11 +14,11 @@ import { queryKeyOf } from "../api/keys";
 import { linesOf } from "../entry/sheet";
 import { texts } from "../entry/texts";
 import { Stored } from "../model/Stored";
-import { shown } from "../model/shown";
+import { useShown } from "../model/way";
+import { when } from "../model/when";
 import type { DeskDoings } from "../sitting/useDesk";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
-import { when } from "../ui/when";
 
 interface Props {
   form: Form;
@@ -169,6 +169,7 @@ interface DifferenceProps {
 }
 
 function Difference({ columns, change }: DifferenceProps) {
+  const shown = useShown();
   const text = (values: Record<string, unknown> | null, name: string, type: string | undefined) =>
     shown(values?.[name], type);
   const different = columns.filter(

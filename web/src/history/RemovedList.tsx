@@ -1,10 +1,10 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { answered, api, type Column, type DeskForm as Form, type SeenTable as Table } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { shown } from "../model/shown";
+import { useShown } from "../model/way";
+import { when } from "../model/when";
 import type { DeskDoings } from "../sitting/useDesk";
 import { Trouble } from "../ui/Trouble";
-import { when } from "../ui/when";
 
 interface Props {
   form: Form;
@@ -20,6 +20,7 @@ const SHOWN = 5;
 
 /** Records that were deleted, the latest first, from where each can be put back. */
 export function RemovedList({ form, table, columns, since, removal, leave }: Props) {
+  const shown = useShown();
   const removed = useInfiniteQuery({
     queryKey: queryKeyOf("removed", table.name, form.door.id, since),
     queryFn: ({ pageParam }) =>

@@ -71,7 +71,7 @@ export function MessagesPage() {
                     ) : (
                       <>
                         <span className={message.state === "given-up" ? "text-madder" : "text-weld"}>
-                          {message.state === "given-up" ? "given up" : "waiting"}
+                          {message.state === "given-up" ? "failed" : "waiting"}
                         </span>{" "}
                         {message.failure && <span className="text-soft">{message.failure}</span>}{" "}
                         {message.failure && (

@@ -1,8 +1,8 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { when } from "../model/when";
 import { Trouble } from "../ui/Trouble";
-import { when } from "../ui/when";
 
 /** What was done about people, doors and forms, and what left Weft, the latest first. */
 export function AuditList() {

@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { answered, api } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { when } from "../model/when";
 import { Trouble } from "../ui/Trouble";
-import { when } from "../ui/when";
 
 /** Who is signed in, and since when. */
 export function SessionsList() {

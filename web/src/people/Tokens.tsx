@@ -3,6 +3,7 @@ import { useState } from "react";
 import { answered, api } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { doorsQuery } from "../api/queries";
+import { DayInput } from "../ui/DayInput";
 import { Trouble } from "../ui/Trouble";
 
 const tokensQuery = { queryKey: queryKeyOf("tokens"), queryFn: () => answered(api.GET("/api/tokens")) };
@@ -81,10 +82,10 @@ export function Tokens() {
             ))}
           </select>
         </label>
-        <label className="grid gap-1">
-          Until
-          <input className="entry" type="date" value={until} onChange={(e) => setUntil(e.target.value)} />
-        </label>
+        <div className="grid gap-1">
+          <span aria-hidden="true">Until</span>
+          <DayInput name="Until" value={until} set={setUntil} empty />
+        </div>
       </div>
       <button type="submit" className="btn justify-self-start">
         Make a token

@@ -1,12 +1,15 @@
 import { queryOptions } from "@tanstack/react-query";
 import { type Schemas, token, Unreached } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { keepZone } from "../model/when";
 
 export type Person = Schemas["PersonSigned"];
 
 /** Who is signed in; or, when nobody is, what the page for signing in must know. */
 export interface Session {
   person?: Person;
+  /** The zone that stamps are told in. */
+  zone?: string;
   /** Whether nobody can sign in yet. */
   empty?: boolean;
   /** The demo's people, who can be chosen with one press. */
@@ -32,7 +35,9 @@ export const sessionQuery = queryOptions({
   queryFn: async (): Promise<Session> => {
     const answer = await asked("GET", "/api/session");
     if (!answer.ok && answer.status !== 401) throw new Unreached();
-    return answer.json();
+    const session: Session = await answer.json();
+    if (session.zone) keepZone(session.zone);
+    return session;
   },
   staleTime: Number.POSITIVE_INFINITY,
   retry: true,

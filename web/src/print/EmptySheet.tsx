@@ -69,7 +69,11 @@ function Paper({ form, columns, version, address }: PaperProps) {
           <div className="paper-grid">
             {section.items.filter(seen).map((item) => (
               <Fragment key={item.id}>
-                <Box item={item} column={item.kind === "field" ? byName.get(item.column) : undefined} />
+                <Box
+                  item={item}
+                  column={item.kind === "field" ? byName.get(item.column) : undefined}
+                  dayOrder={form.dayOrder}
+                />
               </Fragment>
             ))}
           </div>
@@ -87,7 +91,7 @@ function Paper({ form, columns, version, address }: PaperProps) {
 }
 
 /** What one writes one item of the form into. */
-function Box({ item, column }: { item: FormItem; column: Column | undefined }) {
+function Box({ item, column, dayOrder }: Omit<WritingProps, "field"> & { item: FormItem }) {
   const style = { "--w": widthOf(item) } as CSSProperties;
   switch (item.kind) {
     case "field":
@@ -98,7 +102,7 @@ function Box({ item, column }: { item: FormItem; column: Column | undefined }) {
             {(item.required || column?.required) && " *"}
             {item.unit && <small> {item.unit}</small>}
           </span>
-          <Writing field={item} column={column} />
+          <Writing field={item} column={column} dayOrder={dayOrder} />
           {item.help && <small>{item.help}</small>}
         </div>
       );
@@ -145,7 +149,19 @@ function Box({ item, column }: { item: FormItem; column: Column | undefined }) {
   }
 }
 
-function Writing({ field, column }: { field: FormField; column: Column | undefined }) {
+const DAYS: Record<Form["dayOrder"], string> = {
+  "month-first": "month / day / year",
+  "day-first": "day / month / year",
+  "year-first": "year - month - day",
+};
+
+interface WritingProps {
+  field: FormField;
+  column: Column | undefined;
+  dayOrder: Form["dayOrder"];
+}
+
+function Writing({ field, column, dayOrder }: WritingProps) {
   const choices =
     field.widget === "yesno" ? ["yes", "no"] : column?.type === "choice" ? (column.choices ?? []) : [];
   const filled = field.use === "locked" || field.use === "read-only";
@@ -170,7 +186,7 @@ function Writing({ field, column }: { field: FormField; column: Column | undefin
       }
     >
       {filled && <small>filled in when it is keyed</small>}
-      {field.widget === "date" && !filled && <small>day, month and year</small>}
+      {field.widget === "date" && !filled && <small>{DAYS[dayOrder]}</small>}
     </span>
   );
 }

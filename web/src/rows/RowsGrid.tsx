@@ -3,8 +3,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import type { Choice, Column, FormField, StoredRecord } from "../api/client";
 import { Stored } from "../model/Stored";
-import { shown } from "../model/shown";
 import { FACTS } from "../model/types";
+import { useShown } from "../model/way";
 import { type Ahead, CellInPlace, type InTheWay } from "./CellInPlace";
 import { PAGE, type Source } from "./source";
 import { useWidths } from "./useWidths";
@@ -85,6 +85,7 @@ export function RowsGrid(props: Props) {
   const pageOf = (line: number) => fetched[pages.indexOf(Math.floor((line - 1) / PAGE))];
   const recordAt = (line: number) => pageOf(line)?.data?.get(line);
 
+  const shown = useShown();
   const widths = useWidths(table, columns, fetched.find(({ data }) => data?.size)?.data);
 
   useEffect(() => {

@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import type { Column, StoredRecord } from "../api/client";
-import { shown } from "../model/shown";
+import { useShown } from "../model/way";
 import { draw, drawn, fitting } from "./widths";
 
 /**
@@ -8,6 +8,7 @@ import { draw, drawn, fitting } from "./widths";
  * scrolls, so that nothing moves under the eye.
  */
 export function useWidths(table: string, columns: Column[], first: Map<number, StoredRecord> | undefined) {
+  const shown = useShown();
   const [kept, setKept] = useState(() => drawn(table));
   const fits = useRef(new Map<string, { width: number; filled: boolean }>());
   const filled = !!first?.size;

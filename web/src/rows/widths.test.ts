@@ -5,7 +5,7 @@ import { draw, drawn, fitting } from "./widths";
 it("makes a column as wide as the longest value, and no wider than is good to read", () => {
   expect(fitting("pH", ["7.4"])).toBe(54);
   expect(fitting("Taken on", [])).toBeGreaterThan(fitting("On", []));
-  expect(fitting("Note", ["a".repeat(30)])).toBe(270);
+  expect(fitting("Note", ["a".repeat(30)])).toBe(285);
   expect(fitting("Note", ["a".repeat(3_000)])).toBe(340);
 });
 

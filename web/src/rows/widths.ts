@@ -1,7 +1,7 @@
 import { mine } from "../entry/mine";
 
 /** A character of the rows' font, and what is around a text, in px. */
-const CHARACTER = 8.2;
+const CHARACTER = 8.7;
 const AROUND = 24;
 const LEAST = 48;
 /** As wide as a column gets by itself, and by hand. */

@@ -41,7 +41,7 @@ export function DeleteTable({ table, close }: { table: Table; close: () => void 
         {dependents && (
           <p>
             {table.adopted
-              ? `Its ${counted(dependents.records, "row")} ${dependents.records === 1 ? "stays" : "stay"} in place, in ${table.adopted}; the columns and triggers that were added to them are taken away. With those go their row numbers and history`
+              ? `Its ${counted(dependents.records, "row")} ${dependents.records === 1 ? "stays" : "stay"} in place, in ${table.adopted}; the columns and triggers that were added to them are removed. With those go their row numbers and history`
               : `With it go ${counted(dependents.records, "record")} and all history`}
             {dependents.forms.length > 0 ? `, and these forms: ${dependents.forms.join(", ")}` : ""}. Nothing
             of it can be put back.

@@ -11,6 +11,7 @@ import { inputId } from "../form/FieldView";
 import { FormView } from "../form/FormView";
 import { fieldsOf, focusable } from "../model/items";
 import { Pictures, picturesAt } from "../model/pictures";
+import { WayOf } from "../model/way";
 import { Trouble } from "../ui/Trouble";
 import { Choose } from "./Choose";
 import { FindPaper } from "./FindPaper";
@@ -30,15 +31,17 @@ export function SecondDesk() {
   if (door.data && published.data && ruled.data && table.data && state.data) {
     return (
       <Pictures value={picturesAt(id)}>
-        <SecondOf
-          key={id}
-          door={door.data}
-          form={published.data.form}
-          version={published.data.revision}
-          ruled={ruled.data}
-          table={table.data}
-          state={state.data}
-        />
+        <WayOf value={published.data.form}>
+          <SecondOf
+            key={id}
+            door={door.data}
+            form={published.data.form}
+            version={published.data.revision}
+            ruled={ruled.data}
+            table={table.data}
+            state={state.data}
+          />
+        </WayOf>
       </Pictures>
     );
   }

@@ -372,7 +372,7 @@ export class Second extends Subscribable<SecondState> {
           severity: "ask",
           message: keyed
             ? `“${keyed}” differs from the first keying. Look at the paper, and key it again.`
-            : "The first keying has something here. Look at the paper, and key it again, or leave it empty.",
+            : "The first keying has something here. Look at the paper, and key it again, or keep it empty.",
           rule: "",
         }),
       ),

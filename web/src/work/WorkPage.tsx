@@ -3,7 +3,9 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { answered, api } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { doorQuery, publishedQuery } from "../api/queries";
+import { WayOf } from "../model/way";
 import { builds, sessionQuery } from "../people/session";
+import { DayInput } from "../ui/DayInput";
 import { Trouble } from "../ui/Trouble";
 import { Cards } from "./Cards";
 import { EntriesPlot } from "./EntriesPlot";
@@ -45,24 +47,11 @@ export function WorkPage() {
         <h1>Work on {form?.title ?? "…"}</h1>
         {work && (
           <>
-            <label className="chip">
-              <span className="sr-only">From</span>
-              <input
-                type="date"
-                value={work.from}
-                max={work.to}
-                onChange={(e) => ask({ from: e.target.value })}
-              />
-            </label>
-            <label className="chip">
+            <WayOf value={form}>
+              <DayInput name="From" value={work.from} set={(from) => ask({ from })} />
               <span>to</span>
-              <input
-                type="date"
-                value={work.to}
-                min={work.from}
-                onChange={(e) => ask({ to: e.target.value })}
-              />
-            </label>
+              <DayInput name="To" value={work.to} set={(to) => ask({ to })} />
+            </WayOf>
             {work.everybody ? (
               <select
                 className="chip"

@@ -36,7 +36,7 @@ export function PracticeList({ bench }: { bench: BenchDoings }) {
             <small>{run && !run.asExpected ? run.words : expected(each, bench)}</small>
             <button
               type="button"
-              aria-label={`Take the practice entry ${each.name} away`}
+              aria-label={`Remove the practice entry ${each.name}`}
               onClick={() =>
                 bench.edit(
                   ruled((rules) => ({ practice: rules.practice.filter(({ id }) => id !== each.id) })),

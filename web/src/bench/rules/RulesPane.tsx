@@ -237,8 +237,8 @@ export function RulesPane({ bench, table }: Props) {
         )}
         {told.length === 0 && (
           <p className="say none">
-            No rules yet. Type what must be so, what comes in from another table, what is worked out, or what
-            happens once an entry is saved.
+            No rules yet. Type what has to be so, what comes in from another table, what is worked out, or
+            what happens once an entry is saved.
           </p>
         )}
       </div>

@@ -75,7 +75,7 @@ class AdoptionTest {
         page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("columns"))
                 .click();
         page.getByText("Let it go…").click();
-        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("stay where they are");
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("stay in place");
         keys.type(title).press("Enter");
         assertThat(page).hasURL(Pattern.compile("/tables$"));
     }

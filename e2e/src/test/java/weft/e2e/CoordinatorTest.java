@@ -170,7 +170,7 @@ class CoordinatorTest extends Coordinator {
         csv.focus();
         keys.press("Enter");
         button("Cancel").press("Enter");
-        says("The export was given up.");
+        says("The export was cancelled.");
         assertThat(csv).isVisible();
     }
 }

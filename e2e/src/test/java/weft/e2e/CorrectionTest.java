@@ -281,7 +281,7 @@ class CorrectionTest extends Coordinator {
         assertThat(drawer).containsText("50 changed");
         assertThat(rivers()).isEqualTo(50);
         drawer.getByText("Take 50 changes back").press("Enter");
-        assertThat(drawer).containsText("50 are again what they were");
+        assertThat(drawer).containsText("50 records are again as before");
         assertThat(rivers()).isZero();
         drawer.getByText("Change all…").press("Enter");
         dialog.getByLabel("Field").selectOption("ph");

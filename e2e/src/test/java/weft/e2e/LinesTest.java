@@ -93,7 +93,7 @@ class LinesTest {
         assertThat(page.getByText("Line 1 already has A-1, taxon 1, larva.")).isVisible();
         assertThat(page.getByText("Count must be between 1 and 500. 900 is above it."))
                 .isVisible();
-        assertThat(line(2)).containsText("2026-08-02");
+        assertThat(line(2)).containsText("8/2/2026");
         keys.press("Control+Enter");
         assertThat(said()).containsText("No line was saved: lines 4 and 5 are in the way.");
         assertThat(stored("A-1")).isEmpty();
@@ -141,7 +141,7 @@ class LinesTest {
         paste(cells.toString(), "");
         assertThat(said())
                 .containsText("6 lines were pasted. No field is called “Weather”; what stood there was left out.");
-        assertThat(line(6)).containsText("2026-08-06");
+        assertThat(line(6)).containsText("8/6/2026");
         // The answer to the save is lost on its way back; it is sent again, and saved once.
         var lost = new ArrayList<Route>();
         Interception.begins(page);

@@ -10,6 +10,7 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.Media;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -34,6 +35,7 @@ class PrintTest {
         assertThat(sheet.locator(".paper-label")).hasText(new String[] {"Site *", "Taken on", "Wet", "Bank", "Remark"});
         assertThat(sheet.locator(".paper-ticks")).hasText(new String[] {"yes no", "left right"});
         assertThat(sheet).containsText(table + ", version 1");
+        assertThat(sheet).containsText("month / day / year");
         assertThat(sheet.getByRole(
                         AriaRole.IMG,
                         new Locator.GetByRoleOptions()
@@ -71,6 +73,11 @@ class PrintTest {
             assertThat(page.locator(around).first()).isHidden();
         }
         assertThat(page.getByLabel("Remark")).isVisible();
+        assertThat(page.getByText(Pattern.compile("row 1 · printed \\d+ \\w+ \\d{4} \\d\\d:\\d\\d.* · ")))
+                .isVisible();
+        // Nothing that is only there for keying.
+        assertThat(page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Calendar of Taken on")))
+                .hasCount(0);
         assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("printed")))
                 .isVisible();
     }

@@ -54,13 +54,17 @@ class NearMissesTest {
             "River has at least 5 characters",
             "River has at most 6 characters",
             "River has 5 or more characters",
-            "River has 6 characters");
+            "River has 6 characters",
+            "River needs Oxygen");
     private static final List<String> TAILS = List.of("", " , else ask", " , else stop");
     private static final List<String> WORDS = List.of(
             ("River Water Oxygen is is not one of between from at least most and or to are filled empty Wen Tarn Beck 5 6 , , else"
                             + " ask stop more less above below has characters nor neither >= <= needs unless if")
                     .split(" "));
-    private static final String COMPARISONS = "\\w+ [<>]= \\w+(?: (?:and|or) \\w+ [<>]= \\w+)*";
+    /** A field of yes or no, or a comparison. */
+    private static final String OPERAND = "\\w+(?: [<>]= \\w+)?";
+
+    private static final String COMPARISONS = OPERAND + "(?: (?:and|or) " + OPERAND + ")*";
 
     private static final Set<String> VALUES =
             Set.of("Wen", "Tarn", "Quill", "Beck", "5", "6", "stop", "ask", "at", "of", "from", "one");
@@ -87,7 +91,8 @@ class NearMissesTest {
         } catch (Unclear unclear) {
             return;
         }
-        // Comparisons are formulas; one that names what there is not is refused where it is to be followed.
+        // Comparisons are formulas, and so are fields of yes or no beside them; one that names what there is not is
+        // refused where it is to be followed.
         boolean ofFormulas = read.get().rule() instanceof Check.Holds(var formula, var _)
                 && (formula.matches(COMPARISONS)
                         || !FIELDS.values().containsAll(Formula.of(formula).names()));
@@ -168,6 +173,11 @@ class NearMissesTest {
             }
             if (all("has")) {
                 return length(field);
+            }
+            if (all("needs")) {
+                return at < words.size() && FIELDS.containsKey(words.get(at))
+                        ? Optional.of(new Check.Needs(field, FIELDS.get(words.get(at++))))
+                        : Optional.empty();
             }
             if (all("is", "at", "least") || all("is", "not", "below") || all(">=")) {
                 return against(field, ">=").or(() -> value().map(least -> new Check.Range(field, least, "")));

@@ -1,6 +1,7 @@
 package weft.server.people;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.time.Clock;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -27,6 +28,7 @@ class InvitationsApi {
     private final Sessions open;
     private final Tokens tokens;
     private final AuditTrail told;
+    private final Clock clock;
 
     InvitationsApi(
             Invitations invitations,
@@ -34,13 +36,15 @@ class InvitationsApi {
             SignedIn sessions,
             Sessions open,
             Tokens tokens,
-            AuditTrail told) {
+            AuditTrail told,
+            Clock clock) {
         this.invitations = invitations;
         this.passwords = passwords;
         this.sessions = sessions;
         this.open = open;
         this.tokens = tokens;
         this.told = told;
+        this.clock = clock;
     }
 
     /** What an invitation is taken up with; name and title only by the first administrator. */
@@ -87,6 +91,6 @@ class InvitationsApi {
         tokens.endOf(person.id());
         told.of(person.name(), Deed.INVITATION_TAKEN, person.title());
         sessions.begin(request, person);
-        return SessionApi.SessionJson.of(person);
+        return SessionApi.SessionJson.of(person, clock);
     }
 }

@@ -3,6 +3,7 @@ package weft.server.people;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.net.InetAddress;
+import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import org.springframework.http.HttpHeaders;
@@ -39,6 +40,7 @@ class SessionApi {
     private final Issuer issuer;
     private final AuditTrail told;
     private final WriteTokens writes;
+    private final Clock clock;
 
     SessionApi(
             People people,
@@ -49,7 +51,8 @@ class SessionApi {
             Tokens tokens,
             Issuer issuer,
             AuditTrail told,
-            WriteTokens writes) {
+            WriteTokens writes,
+            Clock clock) {
         this.people = people;
         this.passwords = passwords;
         this.failures = failures;
@@ -59,6 +62,7 @@ class SessionApi {
         this.issuer = issuer;
         this.told = told;
         this.writes = writes;
+        this.clock = clock;
     }
 
     record Credentials(String name, String password) {}
@@ -66,9 +70,16 @@ class SessionApi {
     /** Who one is. */
     record PersonSigned(long id, String name, String title, List<String> groups) {}
 
-    record SessionJson(PersonSigned person) {
-        static SessionJson of(People.Account person) {
-            return new SessionJson(new PersonSigned(person.id(), person.name(), person.title(), person.groups()));
+    /**
+     * Who is signed in.
+     *
+     * @param zone the time zone of the installation, in which pages tell stamps (IANA's name)
+     */
+    record SessionJson(PersonSigned person, String zone) {
+        static SessionJson of(People.Account person, Clock clock) {
+            return new SessionJson(
+                    new PersonSigned(person.id(), person.name(), person.title(), person.groups()),
+                    clock.getZone().getId());
         }
     }
 
@@ -84,13 +95,14 @@ class SessionApi {
         }
         var person = sessions.person(request);
         return person.isPresent()
-                ? ResponseEntity.ok(SessionJson.of(person.get()))
+                ? ResponseEntity.ok(SessionJson.of(person.get(), clock))
                 : ResponseEntity.status(HttpStatus.UNAUTHORIZED).body(nobody(request));
     }
 
     private ProblemDetail nobody(HttpServletRequest request) {
         var detail = ProblemDetail.forStatusAndDetail(HttpStatus.UNAUTHORIZED, "Sign in first.");
         detail.setProperty("empty", people.none());
+        detail.setProperty("zone", clock.getZone().getId());
         issuer.title().ifPresent(title -> {
             detail.setProperty("issuer", title);
             detail.setProperty("begins", Issuer.begins());
@@ -130,7 +142,7 @@ class SessionApi {
         failures.passed(given.name(), address);
         sessions.begin(request, person.get());
         told.of(person.get().name(), Deed.SIGNED_IN, "");
-        return ResponseEntity.ok(SessionJson.of(person.get()));
+        return ResponseEntity.ok(SessionJson.of(person.get(), clock));
     }
 
     private static ResponseEntity<ProblemDetail> heldUp(Duration wait) {
