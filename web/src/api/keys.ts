@@ -19,6 +19,7 @@ interface Kept {
   history: [door: string, record: number, version: number];
   "history of lines": [door: string, record: number, lines: unknown];
   import: [id: string];
+  imports: [];
   invitation: [secret: string];
   line: [form: string, revision: number | undefined, text: string];
   "lines-of": [door: string, lines: string, version: number | undefined];

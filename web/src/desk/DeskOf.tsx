@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { Link, useSearchParams } from "react-router";
 import type { DeskForm as Form, May, Ruled, SeenTable as Table } from "../api/client";
@@ -106,6 +106,9 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
     entry.measure.follow(fieldsOf(form).map(({ column }) => column));
     return entry.measure.watch();
   }, [parts, entry, form]);
+  useLayoutEffect(() => {
+    entry.known = ruled;
+  }, [entry, ruled]);
   const middle = useRef<HTMLDivElement>(null);
   useEarlyPaste(middle);
   const typable = useMemo(() => focusable(form).filter((field) => field.use !== "read-only"), [form]);

@@ -7,6 +7,7 @@ import {
   type Form,
   type FormField,
   type FormRules,
+  type Ruled,
   type Schemas,
   type StoredRecord,
 } from "../api/client";
@@ -109,6 +110,8 @@ export class Entry extends Subscribable<EntryState> {
   private told: Typed = {};
   /** What a new entry lacks before anything is typed, as it was told beforehand. */
   private wanting: Finding[] = [];
+  /** What is known of each field beforehand, by column. */
+  known: Ruled = {};
   /** What was typed into the last new entry that was sent, from which values stay. */
   private last: Typed = {};
 
@@ -185,6 +188,19 @@ export class Entry extends Subscribable<EntryState> {
     return this.wanting.filter(
       ({ field }) => !record && this.has(field) && !typed[field]?.trim() && !this.ruled(field),
     );
+  }
+
+  /** What of a new entry is known to be unreadable before anybody has read it, in fields that no rule decides about. */
+  unreadable(): Finding[] {
+    const { typed, record } = this.state;
+    return this.fields.flatMap(({ column }): Finding[] => {
+      const text = typed[column]?.trim() ?? "";
+      const known = this.known[column]?.unreadable;
+      if (record || !known || !text || this.ruled(column) || new RegExp(known.readable, "iu").test(text))
+        return [];
+      const message = known.words.replace("{typed}", () => text);
+      return [{ field: column, code: "unreadable", severity: "stop", message, rule: "" }];
+    });
   }
 
   private ruled(column: string): boolean {

@@ -203,6 +203,30 @@ describe("a sitting", () => {
     expect(sitting.outbox.snapshot().map((each) => each.typed.site)).toEqual(["QB-04"]);
   });
 
+  it("is told at once where a number has letters, without asking anybody", async () => {
+    const sent = answers(saved);
+    begin();
+    sitting.entry.known = {
+      ph: {
+        listed: false,
+        numbered: false,
+        unreadable: { readable: "[0-9]|^\\P{L}*$", words: "“{typed}” is no number." },
+      },
+    };
+    key("Q1");
+    sitting.entry.type("ph", "many $& ");
+    sitting.save();
+    expect(entries(sent)).toEqual([]);
+    expect(sitting.entry.snapshot().stops).toMatchObject([
+      { field: "ph", code: "unreadable", message: "“many $&” is no number." },
+    ]);
+    expect(focused.at(-1)).toBe("ph");
+    sitting.entry.type("ph", "7.4");
+    sitting.save();
+    await pass();
+    expect(entries(sent)).toEqual(["Q1"]);
+  });
+
   it("knows beforehand what must be filled, and asks nobody for it", async () => {
     const wanting = { ...stop("ph", "Fill in PH."), code: "required" as const };
     const sent = server(({ path }) =>

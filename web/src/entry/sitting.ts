@@ -207,7 +207,7 @@ export class Sitting extends Subscribable<SittingState> {
       this.focusFirst();
       return;
     }
-    const missing = this.entry.missing();
+    const missing = [...this.entry.missing(), ...this.entry.unreadable()];
     if (missing.length > 0) {
       this.hands.draw(() => this.entry.refused(missing));
       this.entry.measure?.stopped(missing);

@@ -94,6 +94,16 @@ function asked(columns: ColumnReport[]): Schemas["FileColumn"][] {
   }));
 }
 
+/** Gives the rows that do not fit as a file, each with the reason beside it, to be put right and brought in. */
+async function exportLeft(id: string, columns: Schemas["FileColumn"][]) {
+  const text = await answered(
+    api.POST("/api/imports/{id}/left", { params: { path: { id } }, body: { columns }, parseAs: "text" }),
+  );
+  const address = URL.createObjectURL(new Blob([text as unknown as string], { type: "text/csv" }));
+  Object.assign(document.createElement("a"), { href: address, download: "left-out.csv" }).click();
+  URL.revokeObjectURL(address);
+}
+
 function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
   const [title, setTitle] = useState(report.title);
   const navigate = useNavigate();
@@ -104,13 +114,16 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
   const misfits = report.columns.reduce((sum, column) => sum + column.misfitCount, report.beyond.length);
   const open = report.columns.filter((column) => column.askDayOrder || column.askDecimalSign);
   const load = useMutation({
-    mutationFn: () =>
-      answered(
+    mutationFn: async (unfit: Schemas["TableFromFile"]["misfits"]) => {
+      const columns = asked(report.columns);
+      if (unfit === "leave") await exportLeft(report.id, columns);
+      return answered(
         api.POST("/api/imports/{id}/table", {
           params: { path: { id: report.id } },
-          body: { title, columns: asked(report.columns), misfits: misfits > 0 ? "empty" : "stop" },
+          body: { title, columns, misfits: unfit },
         }),
-      ),
+      );
+    },
     onSuccess: (made) => {
       queries.invalidateQueries();
       navigate(toDesk ? `/d/${made.form}` : `/tables/${made.table}`);
@@ -141,10 +154,22 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
           ref={button}
           className="btn go"
           disabled={busy || load.isPending || open.length > 0 || title.trim() === ""}
-          onClick={() => load.mutate()}
+          onClick={() => load.mutate(misfits > 0 ? "leave" : "stop")}
         >
-          {misfits > 0 ? `Load, with ${counted(misfits, "cell")} left empty` : "Make the table and its form"}
+          {misfits > 0
+            ? "Load the rows that fit, and get the others as a file"
+            : "Make the table and its form"}
         </button>
+        {misfits > 0 && (
+          <button
+            type="button"
+            className="btn"
+            disabled={busy || load.isPending || open.length > 0 || title.trim() === ""}
+            onClick={() => load.mutate("empty")}
+          >
+            Load, with {counted(misfits, "cell")} left empty
+          </button>
+        )}
         <button
           type="button"
           className="btn"

@@ -47,7 +47,10 @@ export const sessionQuery = queryOptions({
 /** What a request to the session came to: who is signed in now, or a sentence. */
 async function came(answer: Response): Promise<Person> {
   const told = await answer.json().catch(() => ({}));
-  if (answer.ok) return told.person;
+  if (answer.ok) {
+    keepZone(told.zone);
+    return told.person;
+  }
   throw new Error(told.errors?.[0]?.message ?? told.detail ?? "Weft could not do this. Try again.");
 }
 

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { Link } from "react-router";
 import { tablesQuery } from "../api/queries";
+import { WaitingFiles } from "../imports/WaitingFiles";
 import { Trouble } from "../ui/Trouble";
 
 export function TablesPage() {
@@ -20,6 +21,7 @@ export function TablesPage() {
       </header>
       <div className="overflow-auto p-5">
         <Trouble error={tables.error} />
+        <WaitingFiles />
         {tables.data?.length === 0 && (
           <p className="max-w-prose">
             There is no table yet. Make one from a file of rows or from a line of headings; a form for it is

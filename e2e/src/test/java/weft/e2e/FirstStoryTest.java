@@ -83,7 +83,7 @@ class FirstStoryTest {
         keys.entry("QB-04", "420").press("Tab");
         assertThat(page.getByText(Pattern.compile("Level.*100"))).isVisible();
         keys.press("F8");
-        seesRow(1, "QB-03", "42", "2026-08-01", "y");
+        seesRow(1, "QB-03", "42", "8/1/2026", "y");
     }
 
     @Test
@@ -126,7 +126,7 @@ class FirstStoryTest {
             assertThat(page.getByText("Saved in row " + i)).isVisible();
         }
         keys.press("F8");
-        seesRow(7, "TS-07", "2026-08-07", "09:17", "7.5", "no", "01234 007");
+        seesRow(7, "TS-07", "8/7/2026", "09:17", "7.5", "no", "01234 007");
     }
 
     @Test

@@ -12,6 +12,7 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -67,6 +68,7 @@ class LearntTest {
                 .isZero();
         var starts = java(classes + System.getProperty("path.separator") + path, WeftServer.class.getName());
         starts.command().add(1, "-Dspring.aot.enabled=true");
+        starts.command().add(1, "-Duser.timezone=" + ZoneId.systemDefault().getId());
         starts.command().addAll(List.of("--port", "0", "--empty"));
         var database = TestServer.database();
         starts.environment()

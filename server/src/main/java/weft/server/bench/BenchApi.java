@@ -165,7 +165,7 @@ class BenchApi {
                                 .map(each -> Map.entry(lines.id(), RuleJson.of(each))))
                         .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)),
                 form.form().rules().marks(),
-                RuledJson.of(form));
+                RuledJson.of(form, LocalDateTime.now(clock)));
     }
 
     /** Those of the form, and of the doors to it. */

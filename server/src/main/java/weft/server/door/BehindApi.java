@@ -1,5 +1,7 @@
 package weft.server.door;
 
+import java.time.Clock;
+import java.time.LocalDateTime;
 import java.util.Map;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -12,6 +14,12 @@ import weft.store.door.Ways.Way;
 @RestController
 class BehindApi {
 
+    private final Clock clock;
+
+    BehindApi(Clock clock) {
+        this.clock = clock;
+    }
+
     @GetMapping("/api/doors/{door}/published")
     @Needs
     ResponseEntity<String> published(Way door) {
@@ -22,6 +30,6 @@ class BehindApi {
     @GetMapping("/api/doors/{door}/ruled")
     @Needs
     Map<String, RuledJson> ruled(Way door) {
-        return RuledJson.of(door.shown());
+        return RuledJson.of(door.shown(), LocalDateTime.now(clock));
     }
 }

@@ -2,6 +2,8 @@ package weft.server.entry;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.net.URI;
+import java.time.Clock;
+import java.time.LocalDateTime;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -37,15 +39,23 @@ class EntriesApi {
     private final Records records;
     private final WorkTaking work;
     private final Elsewhere elsewhere;
+    private final Clock clock;
 
     EntriesApi(
-            Drafts drafts, Saving saving, SavingSheets sheets, Records records, WorkTaking work, Elsewhere elsewhere) {
+            Drafts drafts,
+            Saving saving,
+            SavingSheets sheets,
+            Records records,
+            WorkTaking work,
+            Elsewhere elsewhere,
+            Clock clock) {
         this.drafts = drafts;
         this.saving = saving;
         this.sheets = sheets;
         this.records = records;
         this.work = work;
         this.elsewhere = elsewhere;
+        this.clock = clock;
     }
 
     @PostMapping("/api/doors/{door}/assess")
@@ -98,7 +108,9 @@ class EntriesApi {
     @Needs
     LinesMade linesMade(Way door, @PathVariable String lines) {
         var plan = door.shown().plan().linesOf(lines).orElseThrow(() -> Problem.unknown("lines “" + lines + "”"));
-        return new LinesMade(plan.plan().columns().stream().map(ColumnJson::of).toList(), RuledJson.of(plan.plan()));
+        return new LinesMade(
+                plan.plan().columns().stream().map(ColumnJson::of).toList(),
+                RuledJson.of(plan.plan(), LocalDateTime.now(clock)));
     }
 
     /** The lines of a record, by the id of the form's lines, each by row. */

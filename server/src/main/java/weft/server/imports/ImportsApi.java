@@ -1,11 +1,16 @@
 package weft.server.imports;
 
+import de.siegmar.fastcsv.writer.CsvWriter;
+import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.io.OutputStreamWriter;
 import java.net.URI;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
@@ -29,6 +34,7 @@ import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
+import weft.core.value.SpreadsheetGuard;
 import weft.core.value.Value;
 import weft.server.http.Problem;
 import weft.store.imports.BadFile;
@@ -60,7 +66,7 @@ class ImportsApi {
     /**
      * The table to be made of a file.
      *
-     * @param misfits what is done with cells that don't fit: stop, which is usual, or empty
+     * @param misfits what is done with cells that don't fit: stop, which is usual, empty, or leave their rows out
      */
     record TableFromFile(
             @Nullable String name,
@@ -81,6 +87,37 @@ class ImportsApi {
             var brought = imports.bring(name, bytes);
             return ResponseEntity.created(URI.create("/api/imports/" + brought.id()))
                     .body(ImportReport.of(brought, imports.look(brought, brought.columns())));
+        }
+    }
+
+    /** A file that is kept and not loaded yet. */
+    record WaitingJson(String id, String fileName, long rows, String at) {}
+
+    /** The files that are brought in and not loaded yet, the latest first. */
+    @GetMapping("/api/imports")
+    List<WaitingJson> waiting() {
+        return imports.waiting().stream()
+                .map(each -> new WaitingJson(
+                        each.id(), each.fileName(), each.rows(), each.at().toString()))
+                .toList();
+    }
+
+    /** The rows in which cells do not fit these columns, as CSV: as they stand in the file, each with the reason beside it. */
+    @PostMapping("/api/imports/{id}/left")
+    void left(@PathVariable String id, @RequestBody FileColumns asked, HttpServletResponse response)
+            throws IOException {
+        var brought = brought(id);
+        var columns = columns(brought, asked.columns());
+        response.setContentType("text/csv;charset=UTF-8");
+        response.setHeader("Content-Disposition", "attachment; filename=\"left-out.csv\"");
+        try (var csv =
+                CsvWriter.builder().build(new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8))) {
+            imports.left(
+                    brought,
+                    columns,
+                    (cells, why) -> csv.writeRecord(Stream.concat(cells.stream(), Stream.of(why))
+                            .map(SpreadsheetGuard::guarded)
+                            .toList()));
         }
     }
 

@@ -102,7 +102,6 @@ class SessionApi {
     private ProblemDetail nobody(HttpServletRequest request) {
         var detail = ProblemDetail.forStatusAndDetail(HttpStatus.UNAUTHORIZED, "Sign in first.");
         detail.setProperty("empty", people.none());
-        detail.setProperty("zone", clock.getZone().getId());
         issuer.title().ifPresent(title -> {
             detail.setProperty("issuer", title);
             detail.setProperty("begins", Issuer.begins());

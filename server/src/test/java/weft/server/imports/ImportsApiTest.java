@@ -183,6 +183,28 @@ class ImportsApiTest {
     }
 
     @Test
+    void whatDoesNotFitIsGivenBackAndTheRestTaken() {
+        var path = "/api/imports/"
+                + upload("left.csv", "tag,charge\nK1,12\n2,=13\n")
+                        .json()
+                        .get("id")
+                        .asString();
+        assertThat(get("/api/imports").http().body()).contains("left.csv");
+        var columns = "[{\"name\":\"tag\",\"type\":\"whole\"},{\"name\":\"charge\",\"type\":\"text\"}]";
+        var left = post(path + "/left", "{\"columns\":" + columns + "}").http();
+        assertThat(left.headers().firstValue("Content-Type").orElse("")).startsWith("text/csv");
+        assertThat(left.body().lines())
+                .containsExactly(
+                        "Tag,Charge,Why",
+                        "K1,12,\"Tag: “K1” can't be read as a whole number. Use digits only, such as 42.\"");
+        var loaded = post(
+                path + "/table",
+                "{\"name\":\"kit_left\",\"title\":\"Kit\",\"misfits\":\"leave\",\"columns\":" + columns + "}");
+        assertThat(loaded.json().get("rows").asInt()).isEqualTo(1);
+        assertThat(get("/api/imports").http().body()).doesNotContain("left.csv");
+    }
+
+    @Test
     void aFileThatIsNoneIsRefusedInASentence() {
         assertThat(upload("empty.csv", "").json().get("detail").asString()).startsWith("The file is empty.");
         assertThat(upload("bad.csv", "a,b\n\"open,1\n").status()).isIn(201, 400);

@@ -16,6 +16,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.exception.DataAccessException;
@@ -41,6 +42,7 @@ public final class Imports {
 
     private static final int PROGRESS_EVERY = 2_000;
     private static final int BLOCK = 500;
+    private static final int MOST_LISTED = 50;
     private static final Turns TURNS =
             new Turns(2, 30, "Other files are being brought in just now. Try again in a moment.");
 
@@ -85,7 +87,23 @@ public final class Imports {
         /** Nothing is loaded. */
         STOP,
         /** They are loaded as empty. */
-        EMPTY
+        EMPTY,
+        /** The rows in which they stand are left out. */
+        LEAVE
+    }
+
+    /**
+     * A file that is kept and not loaded yet.
+     *
+     * @param rows how many rows it has below the headings
+     * @param at since when it is kept
+     */
+    public record Waiting(String id, String fileName, long rows, OffsetDateTime at) {}
+
+    /** Takes a row as it stands in the file, and why it is left out. */
+    public interface LeftTaker {
+        /** Takes it; the headings come first, with {@code Why} as their reason. */
+        void take(List<String> cells, String why) throws IOException;
     }
 
     /** Cells did not fit, and nothing was loaded. */
@@ -231,6 +249,55 @@ public final class Imports {
                         row.value6()));
     }
 
+    /** The files that are kept and not loaded yet, the latest first. */
+    public List<Waiting> waiting() {
+        return sql.select(IMPORT.ID, IMPORT.FILE_NAME, IMPORT.LINES, IMPORT.AT)
+                .from(IMPORT)
+                .where(IMPORT.TABLE_NAME.isNull())
+                .orderBy(IMPORT.AT.desc(), IMPORT.ID)
+                .limit(MOST_LISTED)
+                .fetch(row -> new Waiting(row.value1(), row.value2(), row.value3(), row.value4()));
+    }
+
+    /**
+     * Gives each row that is left out with these columns in mind to the taker, as it stands in the file.
+     *
+     * @throws Busy when too many others bring files in
+     */
+    public void left(Brought file, List<ImportColumn> columns, LeftTaker taker) {
+        TURNS.take(() -> {
+            var reader = new RowReader(columns, how(file.id()), file.columns().size(), rows.of(sql));
+            var titles =
+                    file.columns().stream().map(each -> each.column().title()).toList();
+            try {
+                taker.take(titles, "Why");
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+            return eachRow(file.id(), reader, row -> {
+                var misfits = new ArrayList<Misfit>();
+                reader.read(row, misfits::add);
+                if (!misfits.isEmpty()) {
+                    var cells = new ArrayList<>(row.cells());
+                    while (cells.size() < titles.size()) {
+                        cells.add("");
+                    }
+                    taker.take(cells.subList(0, titles.size()), why(misfits, columns));
+                }
+            });
+        });
+    }
+
+    private static String why(List<Misfit> misfits, List<ImportColumn> columns) {
+        return misfits.stream()
+                .map(misfit -> columns.stream()
+                        .filter(each -> each.column().name().equals(misfit.column()))
+                        .findFirst()
+                        .map(each -> each.column().title() + ": " + misfit.message())
+                        .orElse(misfit.message()))
+                .collect(Collectors.joining(" "));
+    }
+
     /** Looks through the whole file with these columns in mind. */
     public Look look(Brought file, List<ImportColumn> columns) {
         return TURNS.take(() -> lookThrough(file, columns));
@@ -335,7 +402,12 @@ public final class Imports {
                 long[] loaded = {0};
                 try (var copy = CopyRows.ofRecords(connection, stored, names)) {
                     eachRow(file.id(), reader, row -> {
-                        copy.write(List.of("1", by), reader.read(row, misfits));
+                        var own = new ArrayList<Misfit>();
+                        var values = reader.read(row, own::add);
+                        own.forEach(misfits::take);
+                        if (own.isEmpty() || onMisfit != OnMisfit.LEAVE) {
+                            copy.write(List.of("1", by), values);
+                        }
                         if (++loaded[0] % PROGRESS_EVERY == 0) {
                             tellProgress(file.id(), loaded[0]);
                         }
@@ -440,11 +512,7 @@ public final class Imports {
 
     /** Not by a lock on its row, which tells of the progress all the while. */
     private void begin(DSLContext within, String id) {
-        boolean alone = within.select(
-                        DSL.field("pg_try_advisory_xact_lock(hashtextextended({0}, 0))", Boolean.class, DSL.val(id)))
-                .fetchSingle()
-                .value1();
-        if (!alone || find(id).isEmpty()) {
+        if (!alone(within, id) || find(id).isEmpty()) {
             throw new LoadedOnce();
         }
         sql.update(IMPORT)
@@ -452,6 +520,14 @@ public final class Imports {
                 .set(IMPORT.STOPPED, false)
                 .where(IMPORT.ID.eq(id))
                 .execute();
+    }
+
+    /** Whether nobody else is at a file, until the transaction ends. */
+    private static boolean alone(DSLContext within, String id) {
+        return within.select(
+                        DSL.field("pg_try_advisory_xact_lock(hashtextextended({0}, 0))", Boolean.class, DSL.val(id)))
+                .fetchSingle()
+                .value1();
     }
 
     /** On a connection of its own, so that others see it while the load's transaction is open. */
@@ -484,9 +560,22 @@ public final class Imports {
                 .fetchOptional(row -> new Progress(row.value1(), row.value2()));
     }
 
-    /** Stops the load of a file that is under way. The file stays until it is loaded after all or forgotten. */
+    /** Stops the load of a file that is under way, which then stays; one that nobody is loading is forgotten. */
     public void giveUp(String id) {
-        sql.update(IMPORT).set(IMPORT.STOPPED, true).where(IMPORT.ID.eq(id)).execute();
+        sql.transaction(inner -> {
+            var within = inner.dsl();
+            if (alone(within, id)) {
+                within.deleteFrom(IMPORT)
+                        .where(IMPORT.ID.eq(id))
+                        .and(IMPORT.TABLE_NAME.isNull())
+                        .execute();
+            } else {
+                within.update(IMPORT)
+                        .set(IMPORT.STOPPED, true)
+                        .where(IMPORT.ID.eq(id))
+                        .execute();
+            }
+        });
     }
 
     /** Forgets files brought in longer ago than that. */

@@ -10,6 +10,7 @@ import java.io.SequenceInputStream;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Executors;
@@ -157,6 +158,37 @@ class ImportsTest {
                 .containsExactly(Value.EMPTY, Value.EMPTY, new Value.Whole(5));
         assertThat(records.nextRow(loaded.table())).isEqualTo(24);
         assertThat(tables.rows(loaded.table())).isEqualTo(23);
+    }
+
+    @Test
+    void rowsThatFitAreTakenAndTheOthersGivenWithTheirReasons() {
+        var rows =
+                IntStream.range(0, 20).mapToObj(i -> "S" + i + "," + i + ",a\n").collect(Collectors.joining());
+        var file = bring("code,count,note\n" + rows + "S20,many,=x\nS21,3,a,extra\nS22,4\n");
+        assertThat(imports.waiting()).extracting(Imports.Waiting::id).contains(file.id());
+        var left = new ArrayList<String>();
+        imports.left(file, file.columns(), (cells, why) -> left.add(String.join("|", cells) + " <- " + why));
+        assertThat(left)
+                .containsExactly(
+                        "Code|Count|Note <- Why",
+                        "S20|many|=x <- Count: “many” can't be read as a whole number. Use digits only, such as 42.",
+                        "S21|3|a <- The row has 4 cells and the headings name 3. This one would be left out.");
+        var loaded = load(file, "fitting", OnMisfit.LEAVE);
+        assertThat(loaded.rows()).isEqualTo(21);
+        assertThat(records.nextRow(loaded.table())).isEqualTo(22);
+        assertThat(imports.waiting()).extracting(Imports.Waiting::id).doesNotContain(file.id());
+    }
+
+    @Test
+    void aFileThatNobodyLoadsIsForgottenWhenItIsGivenUp() {
+        var file = bring("code\nS1\n");
+        imports.giveUp(file.id());
+        assertThat(imports.find(file.id())).isEmpty();
+        imports.giveUp(file.id());
+        var loaded = bring("code\nS1\n");
+        load(loaded, "not_forgotten", OnMisfit.STOP);
+        imports.giveUp(loaded.id());
+        assertThat(imports.progress(loaded.id())).isPresent();
     }
 
     @Test
