@@ -205,7 +205,7 @@ function TypingHelp({ fields, set }: { fields: FormField[]; set: (changes: Parti
           <Writing
             name="Looks like"
             value={same(fields, "shape")}
-            none="one value, as AB-12: its signs come by themselves"
+            none="a value, such as AB-12"
             set={(shape) => set({ shape })}
           />
           <Flag

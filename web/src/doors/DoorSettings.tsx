@@ -77,20 +77,24 @@ export function DoorSettings({ form, door, doings }: Props) {
         </label>
         <div className="flex flex-wrap items-center gap-2">
           <WayOf value={form}>
-            <span className="w-9">from</span>
-            <DayInput
-              name="from"
-              value={who.from?.slice(0, 10) ?? ""}
-              set={(day) => change({ who: { ...who, from: day || undefined } })}
-              empty
-            />
-            <span className="w-9">until</span>
-            <DayInput
-              name="until"
-              value={who.until?.slice(0, 10) ?? ""}
-              set={(day) => change({ who: { ...who, until: day || undefined } })}
-              empty
-            />
+            <span className="flex items-center gap-2">
+              <span className="w-9">from</span>
+              <DayInput
+                name="from"
+                value={who.from?.slice(0, 10) ?? ""}
+                set={(day) => change({ who: { ...who, from: day || undefined } })}
+                empty
+              />
+            </span>
+            <span className="flex items-center gap-2">
+              <span className="w-9">until</span>
+              <DayInput
+                name="until"
+                value={who.until?.slice(0, 10) ?? ""}
+                set={(day) => change({ who: { ...who, until: day || undefined } })}
+                empty
+              />
+            </span>
           </WayOf>
         </div>
       </Row>

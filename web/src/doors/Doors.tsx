@@ -42,7 +42,7 @@ export function Doors() {
     <main className="place">
       <header className="top">
         <h1>Doors</h1>
-        <span className="text-[13.5px] text-soft">the ways you have into forms</span>
+        <span className="hidden text-[13.5px] text-soft sm:inline">the ways you have into forms</span>
         <span className="flex-1" />
         {doors.data?.some((door) => door.may.includes("see")) && (
           <Link className="btn" to="/day">

@@ -28,9 +28,9 @@ export function Lines({
     <div className="grid gap-2">
       {lines.map((line, at) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a line is where it stands
-        <div key={at} className="flex items-center gap-2">
+        <div key={at} className="door-line">
           <select
-            className="entry w-44!"
+            className="entry min-w-0"
             aria-label={`${label}: column`}
             value={line.column}
             onChange={(e) => put(at, { column: e.target.value })}
@@ -43,7 +43,7 @@ export function Lines({
           </select>
           <span className="text-soft">{between}</span>
           <input
-            className="entry flex-1 font-mono"
+            className="entry min-w-0 font-mono"
             aria-label={label}
             placeholder={hint}
             value={line.text}

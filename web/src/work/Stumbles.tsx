@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { Bar, BarChart, ResponsiveContainer, XAxis, YAxis } from "recharts";
-import { number, perHundred, type Work } from "./words";
+import { counted } from "../model/counted";
+import { perHundred, type Work } from "./words";
 
 const MOST = 6;
 const LINE = 34;
@@ -88,8 +89,8 @@ export function Stumbles({ work, bench }: { work: Work; bench: string | undefine
                 words
               )}{" "}
               {asks > 0
-                ? `(asked ${number(asks)} times, ${perHundred(despite, asks)} % of them answered save all the same)`
-                : `(stopped ${number(stops)} times)`}
+                ? `(asked ${counted(asks, "time")}, ${perHundred(despite, asks)} % of them answered save all the same)`
+                : `(stopped ${counted(stops, "time")})`}
             </li>
           ))}
         </ul>

@@ -13,7 +13,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -88,7 +87,7 @@ class DoorsApi {
      * A door that one may go through.
      *
      * @param all whether every record is in view
-     * @param rows how many records there are; left out where not all of them may be seen
+     * @param rows how many records there are; left out where not all of them may be seen, and of views, which would have to be counted
      * @param takeBack for how many minutes one may take an entry of one's own back; 0 for never
      * @param same the columns that are keyed once for all lines; none for those that the form carries over
      * @param byLink whether whoever goes through is nobody in particular, with its secret address
@@ -123,7 +122,7 @@ class DoorsApi {
     List<DoorListed> mine() {
         var now = LocalDateTime.now(clock);
         var listed = new ArrayList<DoorListed>();
-        var rows = tables.list().stream().collect(Collectors.toMap(Tables.Listed::name, Tables.Listed::rows));
+        var rows = tables.counts();
         for (var door : doors.all()) {
             Signed.comer(door.id())
                     .flatMap(comer -> Pass.of(door, comer, now))
@@ -139,8 +138,7 @@ class DoorsApi {
     @GetMapping("/api/doors/{door}")
     @Needs
     DoorListed one(Way door) {
-        var table = door.saving().table();
-        return listed(door.pass(), door.shown(), Map.of(table.definition().name(), tables.rows(table)));
+        return listed(door.pass(), door.shown(), tables.counts());
     }
 
     private DoorListed listed(Pass pass, PlannedForm form, Map<String, Long> rows) {

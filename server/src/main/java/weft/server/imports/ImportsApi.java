@@ -110,15 +110,15 @@ class ImportsApi {
         var columns = columns(brought, asked.columns());
         response.setContentType("text/csv;charset=UTF-8");
         response.setHeader("Content-Disposition", "attachment; filename=\"left-out.csv\"");
-        try (var csv =
-                CsvWriter.builder().build(new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8))) {
-            imports.left(
-                    brought,
-                    columns,
-                    (cells, why) -> csv.writeRecord(Stream.concat(cells.stream(), Stream.of(why))
-                            .map(SpreadsheetGuard::guarded)
-                            .toList()));
-        }
+        var csv = CsvWriter.builder().build(new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8));
+        imports.left(
+                brought,
+                columns,
+                (cells, why) -> csv.writeRecord(Stream.concat(cells.stream(), Stream.of(why))
+                        .map(SpreadsheetGuard::guarded)
+                        .toList()));
+        // Only a whole one is closed; whatever breaks it off leaves it open.
+        csv.close();
     }
 
     @GetMapping("/api/imports/{id}")

@@ -332,6 +332,19 @@ class GotRoundTest {
     }
 
     @Test
+    void howManyRecordsThereAreIsToldOnlyToWhoSeesAllOfThem() {
+        var told = new ArrayList<String>();
+        COMERS.values().stream()
+                .filter(Comer::signed)
+                .forEach(comer -> as(comer.sends(), "GET", "/api/doors", null)
+                        .json()
+                        .valueStream()
+                        .filter(door -> DOORS.containsKey(door.get("id").asString()) && door.has("rows"))
+                        .forEach(door -> told.add(door.get("id").asString())));
+        assertThat(told).containsOnly("round", "round-most");
+    }
+
+    @Test
     void aTokenGoesThroughItsDoorAsItsPersonAndNowhereElse() {
         var token = COMERS.get("token").sends();
         var saved = as(token, "POST", "/api/doors/round-add/records", "{\"values\":{\"site\":\"scales\"}}");

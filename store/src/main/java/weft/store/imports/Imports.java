@@ -6,27 +6,21 @@ import static weft.store.schema.Tables.ROW_COUNTER;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import org.postgresql.util.PSQLException;
-import weft.core.guess.ColumnGuesser;
 import weft.core.table.Faults;
-import weft.core.table.Names;
 import weft.core.table.Table;
-import weft.core.table.TableProposal;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
 import weft.store.Busy;
@@ -41,7 +35,6 @@ import weft.store.table.Tables;
 public final class Imports {
 
     private static final int PROGRESS_EVERY = 2_000;
-    private static final int BLOCK = 500;
     private static final int MOST_LISTED = 50;
     private static final Turns TURNS =
             new Turns(2, 30, "Other files are being brought in just now. Try again in a moment.");
@@ -157,14 +150,14 @@ public final class Imports {
                 throw new BadFile(
                         "Every sheet of the file is empty. It needs a row of headings and a row for each record.");
             }
-            return guessed(
+            return Guessed.of(
                     within,
                     id,
                     fileName,
                     new OdsFile(filled),
                     sheets.stream().map(OdsFile.Sheet::name).toList());
         }
-        return guessed(within, id, fileName, kept.how(), List.of());
+        return Guessed.of(within, id, fileName, kept.how(), List.of());
     }
 
     /**
@@ -178,60 +171,7 @@ public final class Imports {
             throw new BadFile("The file has no such sheet.");
         }
         return TURNS.take(() -> sql.transactionResult(
-                inner -> guessed(inner.dsl(), file.id(), file.fileName(), new OdsFile(sheet), file.sheets())));
-    }
-
-    private static Brought guessed(DSLContext within, String id, String fileName, RowFile how, List<String> sheets)
-            throws IOException {
-        var headings = new ArrayList<String>();
-        var guessers = new ArrayList<ColumnGuesser>();
-        long[] rows = {0};
-        RowFile.Bytes bytes = () -> Pieces.read(within, id);
-        how.read(bytes, row -> {
-            if (headings.isEmpty()) {
-                headings.addAll(row.cells());
-                headings.forEach(heading -> guessers.add(new ColumnGuesser(heading, how.typed())));
-                return;
-            }
-            rows[0]++;
-            for (int i = 0; i < guessers.size(); i++) {
-                guessers.get(i).accept(i < row.cells().size() ? row.cells().get(i) : "");
-            }
-        });
-        if (headings.isEmpty()) {
-            throw new BadFile("The file is empty. It needs a line of headings and a line for each row.");
-        }
-        if (headings.size() > TableProposal.MOST_COLUMNS) {
-            throw new BadFile("The file has " + headings.size() + " columns; a table can have "
-                    + TableProposal.MOST_COLUMNS + " at most.");
-        }
-        var offers = new LinkOffers(
-                within, guessers.stream().map(ColumnGuesser::guess).toList());
-        if (offers.any()) {
-            how.read(bytes, offers::take);
-        }
-        var found = offers.found();
-        var titles = Names.titles(headings);
-        var taken = new HashSet<String>();
-        var columns = new ArrayList<ImportColumn>();
-        for (int i = 0; i < headings.size(); i++) {
-            var name = Names.name(titles.get(i), i + 1, taken);
-            columns.add(
-                    ImportColumn.guessed(i, name, titles.get(i), guessers.get(i).guess())
-                            .offering(found.get(i)));
-        }
-        int sheet = how instanceof OdsFile(int which) ? which : 0;
-        var update = within.update(IMPORT)
-                .set(IMPORT.FORMAT, how.format())
-                .set(IMPORT.SHEET, sheet)
-                .set(IMPORT.SHEETS, JSONB.valueOf(ImportJson.names(sheets)))
-                .set(IMPORT.LINES, rows[0])
-                .set(IMPORT.COLUMNS, JSONB.valueOf(ImportJson.write(columns)));
-        if (how instanceof CsvFile(var charset, char separator)) {
-            update = update.set(IMPORT.CHARSET, charset.name()).set(IMPORT.SEPARATOR, String.valueOf(separator));
-        }
-        update.where(IMPORT.ID.eq(id)).execute();
-        return new Brought(id, fileName, how.format(), columns, sheets, sheet);
+                inner -> Guessed.of(inner.dsl(), file.id(), file.fileName(), new OdsFile(sheet), file.sheets())));
     }
 
     /** The file of that identity, or empty when there is none or it is loaded already. */
@@ -265,37 +205,11 @@ public final class Imports {
      * @throws Busy when too many others bring files in
      */
     public void left(Brought file, List<ImportColumn> columns, LeftTaker taker) {
-        TURNS.take(() -> {
-            var reader = new RowReader(columns, how(file.id()), file.columns().size(), rows.of(sql));
-            var titles =
-                    file.columns().stream().map(each -> each.column().title()).toList();
-            try {
-                taker.take(titles, "Why");
-            } catch (IOException e) {
-                throw new UncheckedIOException(e);
-            }
-            return eachRow(file.id(), reader, row -> {
-                var misfits = new ArrayList<Misfit>();
-                reader.read(row, misfits::add);
-                if (!misfits.isEmpty()) {
-                    var cells = new ArrayList<>(row.cells());
-                    while (cells.size() < titles.size()) {
-                        cells.add("");
-                    }
-                    taker.take(cells.subList(0, titles.size()), why(misfits, columns));
-                }
-            });
-        });
+        TURNS.take(() -> new LeftRows(file, columns).give(kept(file), taker));
     }
 
-    private static String why(List<Misfit> misfits, List<ImportColumn> columns) {
-        return misfits.stream()
-                .map(misfit -> columns.stream()
-                        .filter(each -> each.column().name().equals(misfit.column()))
-                        .findFirst()
-                        .map(each -> each.column().title() + ": " + misfit.message())
-                        .orElse(misfit.message()))
-                .collect(Collectors.joining(" "));
+    private KeptRows kept(Brought file) {
+        return new KeptRows(sql, file, rows.of(sql));
     }
 
     /** Looks through the whole file with these columns in mind. */
@@ -304,62 +218,17 @@ public final class Imports {
     }
 
     private Look lookThrough(Brought file, List<ImportColumn> columns) {
-        var reader = new RowReader(columns, how(file.id()), file.columns().size(), rows.of(sql));
+        var kept = kept(file);
+        var reader = kept.reader(columns);
         var misfits = new Look.Misfits();
         var preview = new ArrayList<List<Value>>();
-        long seen = eachRow(file.id(), reader, row -> {
+        long seen = kept.each(reader, row -> {
             var values = reader.read(row, misfits);
             if (preview.size() < Look.PREVIEWED) {
                 preview.add(values);
             }
         });
         return new Look(seen, columns, misfits.listed(), misfits.counts(), preview);
-    }
-
-    /** Gives every row below the headings to the taker, some hundred at a time, and says how many there were. */
-    private long eachRow(String id, RowReader reader, RowFile.RowTaker taker) {
-        var block = new ArrayList<RowFile.Row>();
-        long rows = eachRow(id, row -> {
-            block.add(row);
-            if (block.size() == BLOCK) {
-                take(block, reader, taker);
-            }
-        });
-        try {
-            take(block, reader, taker);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        return rows;
-    }
-
-    private static void take(List<RowFile.Row> block, RowReader reader, RowFile.RowTaker taker) throws IOException {
-        reader.ahead(block);
-        for (var row : block) {
-            taker.take(row);
-        }
-        block.clear();
-    }
-
-    private RowFile how(String id) {
-        return sql.select(IMPORT.FORMAT, IMPORT.SHEET, IMPORT.CHARSET, IMPORT.SEPARATOR)
-                .from(IMPORT)
-                .where(IMPORT.ID.eq(id))
-                .fetchSingle(RowFile::of);
-    }
-
-    private long eachRow(String id, RowFile.RowTaker taker) {
-        long[] seen = {-1};
-        try {
-            how(id).read(() -> Pieces.read(sql, id), row -> {
-                if (seen[0]++ >= 0) {
-                    taker.take(row);
-                }
-            });
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        return Math.max(0, seen[0]);
     }
 
     /**
@@ -397,11 +266,11 @@ public final class Imports {
             long rows = within.connectionResult(connection -> {
                 var names =
                         columns.stream().map(column -> column.column().name()).toList();
-                var reader =
-                        new RowReader(columns, how(file.id()), file.columns().size(), this.rows.of(sql));
+                var kept = kept(file);
+                var reader = kept.reader(columns);
                 long[] loaded = {0};
                 try (var copy = CopyRows.ofRecords(connection, stored, names)) {
-                    eachRow(file.id(), reader, row -> {
+                    kept.each(reader, row -> {
                         var own = new ArrayList<Misfit>();
                         var values = reader.read(row, own::add);
                         own.forEach(misfits::take);
@@ -447,11 +316,11 @@ public final class Imports {
     }
 
     private Into.Came came(Brought file, Into into, Appending appending) {
-        var reader =
-                new RowReader(into.columns(), how(file.id()), file.columns().size(), rows.of(sql));
+        var kept = kept(file);
+        var reader = kept.reader(into.columns());
         var misfits = new Look.Misfits();
         return appending.look(
-                taker -> eachRow(file.id(), reader, row -> taker.take(row.line(), reader.read(row, misfits))), misfits);
+                taker -> kept.each(reader, row -> taker.take(row.line(), reader.read(row, misfits))), misfits);
     }
 
     /**
