@@ -4,6 +4,7 @@ import { flushSync } from "react-dom";
 import { answered, api, type BatchSaved, type DeskForm, type Ruled, type SeenTable } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import type { Typed } from "../entry/outbox";
+import { used } from "../entry/used";
 import { Done } from "../frame/Done";
 import { useLiveTable } from "../live/live";
 import { fieldsOf, seen } from "../model/items";
@@ -70,6 +71,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
   };
   batch.saved = (saved, lines) => {
     setLast({ rows: saved.rows, lines });
+    used(door.id, saved.rows.length);
     client.invalidateQueries({ queryKey: nextRowQuery(door.id).queryKey });
     if (saved.left.length === 0) toSame();
   };
@@ -132,6 +134,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
         "ok",
       );
       setLast(undefined);
+      used(door.id, -last.rows.length);
     } catch (e) {
       batch.say((e as Error).message, "stop");
     }

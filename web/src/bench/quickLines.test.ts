@@ -1,17 +1,6 @@
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { after, chance, pass } from "../testing/given";
 import { QuickLines } from "./quickLines";
-
-const pass = (millis: number) => vi.advanceTimersByTimeAsync(millis);
-const after = (millis: number) => new Promise<void>((resolve) => setTimeout(resolve, millis));
-
-/** Numbers below 1, the same for the same seed (a linear congruential generator, as in Numerical Recipes). */
-function chance(seed: number) {
-  let state = seed;
-  return () => {
-    state = (state * 1_664_525 + 1_013_904_223) % 2 ** 32;
-    return state / 2 ** 32;
-  };
-}
 
 /** A Bench whose answers take as long as that says. Lines with a question mark are not understood. */
 function given(delay: () => number = () => 10) {

@@ -2,7 +2,6 @@ import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { DeskForm as Form, StoredRecord } from "../api/client";
 import { asks } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
-import { used } from "../entry/used";
 import type { DeskDoings } from "../sitting/useDesk";
 import { MoreKeys, mayTakeBack } from "./MoreKeys";
 import { ago, didElsewhere, hourly, inTwoLines } from "./trayWords";
@@ -21,12 +20,6 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
   }, []);
   const entered = kept.filter(({ older, taken }) => !older && !taken);
   const rate = hourly(entered, now);
-  const counted = useRef(0);
-  useEffect(() => {
-    if (form.door.byLink) return;
-    used(form.door.id, Math.max(0, entered.length - counted.current));
-    counted.current = entered.length;
-  }, [form.door, entered.length]);
   const latest = useRef(desk);
   latest.current = desk;
   /** What was taken back here, the last one last. */

@@ -276,6 +276,8 @@ describe("a sitting", () => {
   it("knows which entries of its tray were taken back and put back", async () => {
     answers(saved);
     begin();
+    const counted: number[] = [];
+    sitting.take({ counted: (entries) => counted.push(entries) });
     key("QB-03");
     sitting.save();
     await pass(50);
@@ -283,6 +285,7 @@ describe("a sitting", () => {
     expect(sitting.snapshot().kept.map(({ taken }) => taken)).toEqual([true]);
     sitting.taken(1, { id: 1, row: 7, version: 3, values: {} });
     expect(sitting.snapshot().kept.map(({ taken, record }) => [taken, record.row])).toEqual([[false, 7]]);
+    expect(counted).toEqual([1, -1, 1]);
   });
 });
 

@@ -49,6 +49,8 @@ export interface Hands {
   focusLine: (lines: string, at: number, column: string) => void;
   /** Does what comes after a save. */
   follow: (then: Then[]) => void;
+  /** So many new entries more are saved; fewer where one was taken back. */
+  counted: (entries: number) => void;
   /** Leaves a stored record that is in the form; says whether the form is free for a new entry. */
   free: () => Promise<boolean>;
 }
@@ -66,6 +68,7 @@ const STILL: Hands = {
   focus: () => {},
   focusLine: () => {},
   follow: () => {},
+  counted: () => {},
   free: async () => true,
 };
 
@@ -318,6 +321,7 @@ export class Sitting extends Subscribable<SittingState> {
   /** Takes a saved entry into the tray. */
   keep = (record: Kept["record"]) => {
     this.entry.saved = record.id;
+    this.hands.counted(1);
     this.set({ kept: [{ record, at: Date.now(), taken: false }, ...this.state.kept].slice(0, KEPT) });
   };
 
@@ -337,13 +341,16 @@ export class Sitting extends Subscribable<SittingState> {
   };
 
   /** A saved entry was taken back, or put back as that record. */
-  taken = (id: number, back?: StoredRecord) =>
+  taken = (id: number, back?: StoredRecord) => {
+    const card = this.state.kept.find(({ record }) => record.id === id);
+    if (card && !card.older && card.taken === !!back) this.hands.counted(back ? 1 : -1);
     this.set({
       kept: this.state.kept.map((each) => {
         if (each.record.id !== id) return each;
         return back ? { ...each, record: back, taken: false } : { ...each, taken: true };
       }),
     });
+  };
 
   /** Does what comes after a save. */
   after = (then: Then[]) => this.hands.follow(then);

@@ -76,9 +76,12 @@ export function useLiveTable(table: string | undefined, told: Told = {}, door?: 
       queries.invalidateQueries({ queryKey: queryKeyOf("table", table) });
       queries.invalidateQueries({ queryKey: queryKeyOf("seen-table") });
       queries.invalidateQueries({ queryKey: queryKeyOf("bench") });
+      // What is unreadable in a field hangs on its column's type.
+      queries.invalidateQueries({ queryKey: queryKeyOf("ruled") });
       hearer.current.redefined?.();
     });
     source.addEventListener("ready", () => {
+      queries.invalidateQueries({ queryKey: queryKeyOf("ruled") });
       queries.invalidateQueries({ queryKey: queryKeyOf("rows", table) });
       // What happened before the line was up was not heard.
       hearer.current.redefined?.();

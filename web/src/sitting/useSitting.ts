@@ -2,6 +2,7 @@ import { useEffect, useLayoutEffect, useMemo } from "react";
 import { flushSync } from "react-dom";
 import type { DeskForm as Form } from "../api/client";
 import { Sitting } from "../entry/sitting";
+import { used } from "../entry/used";
 import { inputId } from "../form/FieldView";
 import { useSubscribed } from "../model/useSubscribed";
 
@@ -13,10 +14,12 @@ export function useSitting(form: Form, version: number | undefined) {
     sitting.take({
       draw: flushSync,
       focus,
+      counted: (entries) => form.door.byLink || used(form.door.id, entries),
       focusLine: (lines, at, column) => sitting.entry.cursors.get(lines)?.(at, column),
     });
+    if (!form.door.byLink) used(form.door.id, 0);
     return sitting.begin();
-  }, [sitting]);
+  }, [sitting, form.door.id, form.door.byLink]);
   const { kept, said, question: put } = useSubscribed(sitting);
   const state = useSubscribed(sitting.entry);
   const question = put?.key && put.key !== state.pending ? undefined : put;

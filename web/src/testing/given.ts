@@ -147,3 +147,16 @@ export function server(answer: (sent: Sent) => Came | Promise<Came>) {
 export function came(status: number, body: unknown) {
   vi.stubGlobal("fetch", async () => ({ ok: status < 300, status, json: async () => body }));
 }
+
+/** Numbers below 1, the same for the same seed (a linear congruential generator, as in Numerical Recipes). */
+export function chance(seed: number) {
+  let state = seed;
+  return () => {
+    state = (state * 1_664_525 + 1_013_904_223) % 2 ** 32;
+    return state / 2 ** 32;
+  };
+}
+
+/** Lets so many milliseconds of made-up time pass, and waits them. */
+export const pass = (millis: number) => vi.advanceTimersByTimeAsync(millis);
+export const after = (millis: number) => new Promise<void>((resolve) => setTimeout(resolve, millis));

@@ -1,20 +1,9 @@
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
+import { after, chance, pass } from "../../testing/given";
 import { QuickLines } from "../quickLines";
 import { Turns } from "../turns";
 import type { Came, Read } from "./reading";
 import { RuleLines } from "./ruleLines";
-
-const pass = (millis: number) => vi.advanceTimersByTimeAsync(millis);
-const after = (millis: number) => new Promise<void>((resolve) => setTimeout(resolve, millis));
-
-/** Numbers below 1, the same for the same seed (a linear congruential generator, as in Numerical Recipes). */
-function chance(seed: number) {
-  let state = seed;
-  return () => {
-    state = (state * 1_664_525 + 1_013_904_223) % 2 ** 32;
-    return state / 2 ** 32;
-  };
-}
 
 beforeEach(() => {
   vi.useFakeTimers();
