@@ -48,7 +48,7 @@ export function Refused({ desk, question }: { desk: DeskDoings; question: Questi
         {asked ? "Cancel" : `Back to ${label ?? "the entry"}`} <kbd>Alt B</kbd>
       </button>
       <span className="hint">
-        {question.key
+        {question.key || !desk.sitting.state.record
           ? "or type the next entry: this one waits in the tray"
           : "or type on: nothing is saved yet"}
       </span>

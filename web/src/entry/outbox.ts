@@ -86,7 +86,7 @@ export class Outbox extends Subscribable<Outgoing[]> {
 
   /** Keeps what was typed without sending it. */
   putAside(typed: Typed, version: number | undefined, more: Partial<Outgoing>): Outgoing {
-    return this.keep(typed, version, { ...more, state: "aside" });
+    return this.keep(typed, version, more);
   }
 
   private keep(typed: Typed, version: number | undefined, more: Partial<Outgoing>): Outgoing {

@@ -220,6 +220,15 @@ describe("a sitting", () => {
     expect(sitting.entry.snapshot().stops).toMatchObject([
       { field: "ph", code: "unreadable", message: "“many $&” is no number." },
     ]);
+    key("Q2");
+    expect(typed()).toMatchObject({ site: "Q2" });
+    expect(typed().ph ?? "").toBe("");
+    expect(sitting.outbox.snapshot()).toMatchObject([
+      { state: "stopped", typed: { site: "Q1", ph: "many $& " } },
+    ]);
+    sitting.putAside(true);
+    sitting.back();
+    await pass();
     expect(focused.at(-1)).toBe("ph");
     sitting.entry.type("ph", "7.4");
     sitting.save();

@@ -210,12 +210,20 @@ export class Sitting extends Subscribable<SittingState> {
       this.focusFirst();
       return;
     }
-    const missing = [...this.entry.missing(), ...this.entry.unreadable()];
+    const missing = this.entry.missing();
     if (missing.length > 0) {
       this.hands.draw(() => this.entry.refused(missing));
       this.entry.measure?.stopped(missing);
       this.toConcerned(missing);
       this.say(missing[0]?.message ?? "", "stop");
+      return;
+    }
+    const findings = this.entry.unreadable();
+    if (findings.length > 0) {
+      const refused = { findings, message: findings[0]?.message ?? "", usual: undefined };
+      // As where the server says so: the next key is the next entry's.
+      const aside = () => this.putAside(false, { ...refused, state: "stopped" });
+      this.refuse(refused, () => {}, aside);
       return;
     }
     this.send();
