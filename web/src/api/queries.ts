@@ -30,6 +30,13 @@ export const doorsQuery = queryOptions({
   queryFn: () => answered(api.GET("/api/doors")),
 });
 
+/** What a day begins with. */
+export const dayQuery = queryOptions({
+  queryKey: queryKeyOf("day"),
+  queryFn: () => answered(api.GET("/api/day")),
+  staleTime: 60_000,
+});
+
 export const doorQuery = (door: string, tried = false) =>
   queryOptions({
     queryKey: queryKeyOf("door", door, tried),

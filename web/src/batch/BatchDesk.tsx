@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
-import { answered, api, type BatchSaved, type DeskForm, type Ruled, type SeenTable } from "../api/client";
+import type { BatchSaved, DeskForm, Ruled, SeenTable } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import type { Typed } from "../entry/outbox";
 import { used } from "../entry/used";
@@ -9,6 +9,7 @@ import { Done } from "../frame/Done";
 import { useLiveTable } from "../live/live";
 import { fieldsOf, seen } from "../model/items";
 import { useSubscribed } from "../model/useSubscribed";
+import { undone } from "../sitting/removing";
 import { useSwitch } from "../sitting/useSwitch";
 import type { At } from "./at";
 import { BatchAsks } from "./BatchAsks";
@@ -21,6 +22,9 @@ import { placeOf } from "./place";
 import { Same } from "./Same";
 import { sameOf } from "./same";
 import { useBatchKeys } from "./useBatchKeys";
+
+/** So many entries are taken back by one request. */
+const AT_ONCE = 200;
 
 const count = (many: number) => many.toLocaleString("en");
 
@@ -120,21 +124,26 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
   // While one is in the way, it is not known yet which rows all of them get.
   const rows = wrong > 0 ? [] : typed.flatMap(({ line }) => state.read.get(line.id)?.row ?? []);
   const takeBack = async () => {
-    if (!last) return;
+    let left = last;
     try {
-      for (const row of last.rows)
-        await answered(
-          api.DELETE("/api/doors/{door}/records/{id}", {
-            params: { path: { door: door.id, id: row.id }, header: { "If-Match": `"${row.version}"` } },
-          }),
+      // As many as one request takes, the last ones first.
+      while (left) {
+        const { rows, lines }: Last = left;
+        const some = rows.slice(-AT_ONCE);
+        await undone(door.id, some);
+        batch.paste(0, { lines: lines.slice(-some.length), leftOut: "" });
+        used(door.id, -some.length);
+        left =
+          some.length < rows.length
+            ? { rows: rows.slice(0, -some.length), lines: lines.slice(0, -some.length) }
+            : undefined;
+        setLast(left);
+      }
+      if (last)
+        batch.say(
+          `${inRows(last.rows.map(({ row }) => row))} taken back; what was keyed stands here again`,
+          "ok",
         );
-      batch.paste(0, { lines: last.lines, leftOut: "" });
-      batch.say(
-        `${inRows(last.rows.map(({ row }) => row))} taken back; what was keyed stands here again`,
-        "ok",
-      );
-      setLast(undefined);
-      used(door.id, -last.rows.length);
     } catch (e) {
       batch.say((e as Error).message, "stop");
     }

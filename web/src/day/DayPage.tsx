@@ -3,7 +3,7 @@ import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { doorsQuery, formsQuery } from "../api/queries";
+import { dayQuery, doorsQuery, formsQuery } from "../api/queries";
 import { titleOf } from "../doors/order";
 import { unanswered } from "../entry/outbox";
 import { deskFinding, just } from "../find/address";
@@ -12,12 +12,6 @@ import { Trouble } from "../ui/Trouble";
 import "./day.css";
 
 type Door = Schemas["DoorsDay"];
-
-const dayQuery = {
-  queryKey: queryKeyOf("day"),
-  queryFn: () => answered(api.GET("/api/day")),
-  staleTime: 0,
-};
 
 const WHEN = new Intl.DateTimeFormat("en-GB", {
   weekday: "short",
@@ -30,7 +24,7 @@ const count = (times: number) => times.toLocaleString("en");
 
 /** What a day begins with: what came in, what waits, what was changed and removed, since one last looked. */
 export function DayPage() {
-  const came = useQuery(dayQuery);
+  const came = useQuery({ ...dayQuery, staleTime: 0 });
   const doors = useQuery(doorsQuery).data ?? [];
   const open = doors.map((door) => ({ door, many: unanswered(door.id) })).filter(({ many }) => many > 0);
   const building = builds(useQuery(sessionQuery).data?.person);

@@ -122,6 +122,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         ruled,
         links: (column: string) => doing(column)?.words,
         follow,
+        likes: (column: string) => parts && <parts.Likes form={form} desk={desk} column={column} />,
         lines: (item: FormLines) =>
           parts && (
             <parts.FormLinesGrid

@@ -15,6 +15,7 @@ const KEYS: [string, string][] = [
   ["Alt+N", "a new entry"],
   ["Alt+C", "a copy of the record in the form as a new entry"],
   ["Alt+J", "go to a field by the letters of its label"],
+  ["Alt+1 to 5, Alt+0", "where it is nearly the same as stored records: open one; say that it is a new one"],
   ["Alt+L", "many lines at once, where the door lets you choose"],
   ["Ctrl+F", "find; in Find, bring the last find back"],
   ["F3, Shift+F3", "next match, match before"],

@@ -8,9 +8,9 @@ import { PickByName } from "../ui/PickByName";
 
 const MINUTE = 60_000;
 
-/** Whether a saved entry may be taken back still. */
-export const mayTakeBack = (form: Form, { at, taken }: Kept, now: number) =>
-  form.door.may.includes("remove") || (!taken && now - at < form.door.takeBack * MINUTE);
+/** Whether a saved entry may be taken back still, and put back again. */
+export const mayTakeBack = (form: Form, { at, older }: Kept, now: number) =>
+  form.door.may.includes("remove") || (!older && now - at < form.door.takeBack * MINUTE);
 
 interface Props {
   form: Form;

@@ -1,5 +1,5 @@
 import { memo, useEffect, useMemo, useRef, useState } from "react";
-import type { DeskForm as Form, StoredRecord } from "../api/client";
+import type { DeskForm as Form } from "../api/client";
 import { asks } from "../entry/outbox";
 import type { Kept } from "../entry/sitting";
 import type { DeskDoings } from "../sitting/useDesk";
@@ -23,30 +23,32 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
   const latest = useRef(desk);
   latest.current = desk;
   /** What was taken back here, the last one last. */
-  const undone = useRef<number[]>([]);
-  const removes = form.door.may.includes("remove");
+  const undone = useRef<Kept["record"][]>([]);
   const doings = useMemo<Doings>(
     () => ({
       open: (id) => latest.current.open(id),
-      putBack: async (id) => {
-        await latest.current.removal.putBack(id);
+      putBack: async ({ id, elsewhere }) => {
+        await latest.current.removal.putBack(id, elsewhere);
         latest.current.sitting.focusFirst();
       },
       takeBack: async (record) => {
         await latest.current.removal.takeBack(record);
         latest.current.sitting.focusFirst();
         const { sitting, say } = latest.current.sitting;
-        const gone = sitting.snapshot().kept.some((each) => each.record.id === record.id && each.taken);
-        if (!gone || !removes) return;
-        undone.current.push(record.id);
-        say(`Row ${record.row} was taken back. Ctrl+Y puts it back.`, "ok");
+        const { kept, said } = sitting.snapshot();
+        if (!kept.some((each) => each.record.id === record.id && each.taken)) return;
+        undone.current.push(record);
+        say(`${said.text.replace(/\.$/, "")}. Ctrl+Y puts it back.`, "ok");
       },
     }),
-    [removes],
+    [],
   );
   const redo = () => {
-    const id = undone.current.pop();
-    if (id !== undefined) doings.putBack(id);
+    // What could not be put back, or was put back otherwise, is not lost, nor done twice.
+    const last = undone.current.findLast(({ id }) =>
+      kept.some((each) => each.record.id === id && each.taken),
+    );
+    if (last) doings.putBack(last);
   };
   const held = heldOf(desk);
   const asked = outgoing.filter(({ state, findings }) => state === "stopped" && asks(findings)).length;
@@ -79,8 +81,8 @@ export function Tray({ form, desk }: { form: Form; desk: DeskDoings }) {
 /** What can be done with a saved entry, the same at every render. */
 interface Doings {
   open: (id: number) => void;
-  putBack: (id: number) => void;
-  takeBack: (record: StoredRecord) => void;
+  putBack: (record: Kept["record"]) => void;
+  takeBack: (record: Kept["record"]) => void;
 }
 
 interface CardProps {
@@ -121,7 +123,7 @@ const Card = memo(function Card({ form, kept, newest, now, doings }: CardProps) 
             type="button"
             // Only a key of its own, or a press, takes an entry back; no Enter that was meant for the form.
             onKeyDown={(e) => e.key === "Enter" && e.preventDefault()}
-            onClick={() => (taken ? doings.putBack(record.id) : doings.takeBack(record))}
+            onClick={() => (taken ? doings.putBack(record) : doings.takeBack(record))}
           >
             {taken ? "put back" : "take back"}
             <span className="sr-only"> row {record.row}</span>

@@ -10,6 +10,7 @@ export { HistoryView } from "../history/HistoryView";
 export { OthersHere } from "../live/OthersHere";
 export { AskLeaving, AskRemoval } from "./Dialogs";
 export { KeysHelp } from "./KeysHelp";
+export { Likes } from "./Likes";
 export { Offer } from "./Offer";
 export { OnTheWay } from "./OnTheWay";
 export { Printed } from "./Printed";

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { DeskForm as Form, FormButton } from "../api/client";
+import { likesOf } from "../entry/entry";
 import { inputId } from "../form/FieldView";
 import type { Presses } from "../form/view";
 import { focusable, isButton, itemsOf } from "../model/items";
@@ -103,6 +104,15 @@ export function useDeskKeys(form: Form, doings: Doings) {
       entry.asBefore(meant.filter((each) => !e.shiftKey || !entry.snapshot().typed[each]?.trim()));
     };
 
+    /** Opens the record of that number that the entry is nearly the same as, or says that it is none of them. */
+    const like = (number: number) => {
+      const { desk } = latest.current;
+      const likes = desk.find.asking ? undefined : likesOf(desk.sitting.state);
+      const one = likes?.records[number - 1];
+      if (one) return () => desk.open(one.id);
+      return likes && number === 0 ? () => desk.sitting.entry.sayNew(likes.rule) : undefined;
+    };
+
     /** The keys that work wherever one is at the Desk. */
     const anywhere = (e: KeyboardEvent): (() => void) | undefined => {
       const { desk, rows, keys, remove, history, quick, lines, follow, back } = latest.current;
@@ -128,6 +138,8 @@ export function useDeskKeys(form: Form, doings: Doings) {
       if (e.altKey && key === "y")
         return e.shiftKey ? desk.sitting.sitting.sayYesToAll : desk.sitting.sitting.sayYes;
       if (e.altKey && key === "z") return desk.sitting.sitting.sayNo;
+      // The keys above the letters, whatever they type; on the block of digits one types signs by their numbers.
+      if (e.altKey && !e.ctrlKey && /^Digit[0-5]$/.test(e.code)) return like(Number(e.code.at(-1)));
       if (e.altKey && key === "b")
         return () => {
           if (desk.find.asking) desk.find.leave();

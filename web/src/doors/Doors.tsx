@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect } from "react";
 import { Link, useNavigate } from "react-router";
-import { doorsQuery, formsQuery } from "../api/queries";
+import { dayQuery, doorsQuery, formsQuery } from "../api/queries";
+import { counted } from "../model/counted";
 import { builds, sessionQuery } from "../people/session";
 import { Trouble } from "../ui/Trouble";
 import { DoorList } from "./DoorList";
@@ -44,11 +45,7 @@ export function Doors() {
         <h1>Doors</h1>
         <span className="hidden text-[13.5px] text-soft sm:inline">the ways you have into forms</span>
         <span className="flex-1" />
-        {doors.data?.some((door) => door.may.includes("see")) && (
-          <Link className="btn" to="/day">
-            The day
-          </Link>
-        )}
+        {doors.data?.some((door) => door.may.includes("see")) && <Day />}
       </header>
       <div className={`doors-place ${building ? "building" : ""}`}>
         <div className="overflow-auto px-5 py-4">
@@ -73,5 +70,20 @@ export function Doors() {
         )}
       </div>
     </main>
+  );
+}
+
+/** The way to the day, with how many doors it has something to tell of. */
+function Day() {
+  const many = useQuery(dayQuery).data?.doors.length;
+  return (
+    <Link
+      className="btn"
+      to="/day"
+      aria-label={many ? `The day, ${counted(many, "door")} with news` : undefined}
+    >
+      The day
+      {many ? <b className="news">{many}</b> : null}
+    </Link>
   );
 }

@@ -15,6 +15,7 @@ const state = (typed: Record<string, string>, more: Partial<EntryState> = {}): E
   pending: undefined,
   answers: {},
   chosen: {},
+  isNew: {},
   lines: {},
   readLines: new Map(),
   lineStops: new Map(),

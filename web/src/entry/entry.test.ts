@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { Form, Schemas } from "../api/client";
 import { NO_RULES } from "../bench/rules/edits";
 import { assessment, field, form, OF_SITE, server, stop } from "../testing/given";
-import { changes, Entry, shownFindings } from "./entry";
+import { changes, Entry, likesOf, shownFindings } from "./entry";
 
 const FORM = form([
   field("site", { carried: true }),
@@ -27,6 +27,33 @@ afterEach(() => {
 });
 
 describe("a new entry", () => {
+  it("is said to be a new one for as long as what a rule compares stays", async () => {
+    const alike = { id: "double", asks: true, stays: false, message: "" };
+    const must = { kind: "alike" as const, columns: ["name"], sound: false };
+    const made = entry({ ...FORM, rules: { ...NO_RULES, checks: [{ ...alike, rule: must }] } });
+    const like = { id: 7, row: 3, called: "Row 3", values: ["Wenna"], why: "Name one letter apart" };
+    const finding = {
+      ...stop("name", "alike"),
+      severity: "ask" as const,
+      rule: "double",
+      cause: { is: "nearly-alike" as const, records: [like] },
+    };
+    server(() => ({ status: 200, body: assessment({ findings: [finding] }) }));
+    made.type("name", "Wena");
+    await vi.runAllTimersAsync();
+    expect(likesOf(made.snapshot())).toEqual({ field: "name", rule: "double", records: [like] });
+    made.leave("name");
+    // It is told beside the field, and not once more below it.
+    expect(found(made)).toEqual([]);
+    expect(made.beside.answers).toEqual({});
+    made.sayNew("double");
+    expect(made.beside.answers).toEqual({ double: "yes" });
+    made.type("ph", "7");
+    expect(made.beside.answers).toEqual({ double: "yes" });
+    made.type("name", "Wenna");
+    expect(made.beside.answers).toEqual({});
+  });
+
   it("begins with what its fields begin with, and is blank until somebody types", () => {
     const made = entry();
     expect(typed(made)).toEqual({ state: "open" });

@@ -49,6 +49,8 @@ export interface EntryState {
   pending: string | undefined;
   /** What was answered to what asks, by code or rule; it counts until something else is typed. */
   answers: Typed;
+  /** By the rule that found it nearly the same as others: what its fields held when it was said to be a new one. */
+  isNew: Typed;
   /** Which record was chosen where several matched a fill. */
   chosen: Record<string, number>;
   /** The record's lines, by the id of the form's lines. */
@@ -77,6 +79,7 @@ const BLANK: EntryState = {
   left: new Set(),
   pending: undefined,
   answers: {},
+  isNew: {},
   chosen: {},
   lines: {},
   readLines: new Map(),
@@ -378,10 +381,29 @@ export class Entry extends Subscribable<EntryState> {
     this.set({ answers: { ...this.state.answers, ...answers }, stops: [] });
   }
 
+  /** It is none of those that a rule finds it nearly the same as; that counts until its fields hold something else. */
+  sayNew(rule: string) {
+    this.set({ isNew: { ...this.state.isNew, [rule]: this.heldBy(rule) } });
+    this.assess();
+  }
+
+  /** What the fields hold that a rule compares. */
+  private heldBy(id: string): string {
+    const must = this.rules?.checks.find((check) => check.id === id)?.rule;
+    return must?.kind === "alike"
+      ? JSON.stringify(must.columns.map((column) => this.state.typed[column]))
+      : "";
+  }
+
+  private get answers(): Typed {
+    const said = Object.entries(this.state.isNew).filter(([rule, held]) => held === this.heldBy(rule));
+    return { ...this.state.answers, ...Object.fromEntries(said.map(([rule]) => [rule, "yes"])) };
+  }
+
   /** What goes with the fields to the server. */
   get beside(): Beside {
-    const { answers, chosen, typed, assessment } = this.state;
-    return { answers, chosen, seen: seenIn(typed, assessment), last: this.saved };
+    const { chosen, typed, assessment } = this.state;
+    return { answers: this.answers, chosen, seen: seenIn(typed, assessment), last: this.saved };
   }
 
   leave(column: string) {
@@ -642,7 +664,18 @@ export function shownFindings({ assessment, stops, left, typed, record, pending 
   const stopped = new Set(stops.map((finding) => finding.field));
   const ofLeft = (assessment?.findings ?? []).filter(
     (finding) =>
-      !stopped.has(finding.field) && left.has(finding.field) && (record || typed[finding.field]?.trim()),
+      !stopped.has(finding.field) &&
+      left.has(finding.field) &&
+      (record || (typed[finding.field]?.trim() && finding.cause.is !== "nearly-alike")),
   );
   return [...stops, ...ofLeft];
+}
+
+type Finds = Extract<Schemas["Cause"], { is: "nearly-alike" }>;
+
+/** What a new entry is found to be nearly the same as, as soon as enough is typed: the records, by which rule, at which field. */
+export function likesOf({ assessment, record, pending }: EntryState) {
+  if (record || pending) return undefined;
+  const found = assessment?.findings.find(({ cause, line }) => cause.is === "nearly-alike" && !line);
+  return found && { field: found.field, rule: found.rule, records: (found.cause as Finds).records };
 }

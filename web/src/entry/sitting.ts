@@ -349,7 +349,7 @@ export class Sitting extends Subscribable<SittingState> {
   };
 
   /** A saved entry was taken back, or put back as that record. */
-  taken = (id: number, back?: StoredRecord) => {
+  taken = (id: number, back?: Kept["record"]) => {
     const card = this.state.kept.find(({ record }) => record.id === id);
     if (card && !card.older && card.taken === !!back) this.hands.counted(back ? 1 : -1);
     this.set({

@@ -146,6 +146,9 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
       {items.filter(isField).map((field) => (
         <Offers key={field.id} form={form} column={field.column} entry={entry} />
       ))}
+      {items.filter(isField).map((field) => (
+        <Fragment key={field.id}>{entry.likes?.(field.column)}</Fragment>
+      ))}
       {findings.map((finding) => {
         const label = items.filter(isField).find((field) => field.column === finding.field)?.label ?? "";
         return (

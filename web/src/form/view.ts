@@ -27,6 +27,8 @@ export interface EntryView {
   /** What can be done with the record that a column links to, in words, and doing it. */
   links?: (column: string) => string | undefined;
   follow?: (column: string) => void;
+  /** Draws what the entry is nearly the same as, at that field. */
+  likes?: (column: string) => ReactNode;
   /** Draws the lines of the record. */
   lines?: (item: FormLines) => ReactNode;
   type: (column: string, text: string) => void;

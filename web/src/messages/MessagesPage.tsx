@@ -68,6 +68,8 @@ export function MessagesPage() {
                   <td>
                     {message.state === "sent" ? (
                       <span className="text-woad">sent {at(message.sentAt ?? "")}</span>
+                    ) : message.state === "taken-back" ? (
+                      <span className="text-soft">not sent: its entry was taken back</span>
                     ) : (
                       <>
                         <span className={message.state === "given-up" ? "text-madder" : "text-weld"}>

@@ -350,17 +350,41 @@ describe("removing", () => {
 
   it("takes an entry back by the version that was saved, and puts it back", async () => {
     let came: Came = { status: 412, body: {} };
-    const { removing, sent } = given(() => came);
+    const { removing } = given(() => came);
     sitting.keep(record(4));
     await removing.takeBack(record(4));
-    expect(sent.at(-1)?.ifMatch).toBe('"1"');
     expect(said().text).toBe("Row 4 was changed since it was saved. Open it to see.");
     expect(sitting.snapshot().kept[0]?.taken).toBe(false);
-    came = { status: 204, body: undefined };
+    came = { status: 200, body: { sent: 0 } };
     await removing.takeBack(record(4));
     expect(sitting.snapshot().kept[0]?.taken).toBe(true);
     came = { status: 200, body: record(4, {}, 3) };
     await removing.putBack(4);
     expect(sitting.snapshot().kept[0]).toMatchObject({ taken: false, record: { version: 3 } });
+  });
+
+  it("says what went with an entry, and takes it back alone once more where something elsewhere is in the way", async () => {
+    let came: Came = { status: 200, body: { sent: 1 } };
+    const { removing, sent } = given(() => came);
+    const elsewhere = [{ what: "changed" as const, table: "Stock", row: 7 }];
+    const saved = { ...record(5), elsewhere };
+    sitting.keep(saved);
+    await removing.takeBack(saved);
+    expect(said().text).toBe(
+      "Row 5 was taken back, with what it did elsewhere. Its message has gone out already.",
+    );
+    came = { status: 200, body: record(5, {}, 3) };
+    await removing.putBack(5, elsewhere);
+    expect(sitting.snapshot().kept[0]?.record.elsewhere).toEqual(elsewhere);
+    const detail = "Row 7 of Stock was changed since. Nothing was done.";
+    came = { status: 409, body: { detail, elsewhere: true } };
+    await removing.takeBack(saved);
+    expect(said().text).toBe(`${detail} Once more: take back only the entry.`);
+    expect(sitting.snapshot().kept[0]?.taken).toBe(false);
+    came = { status: 204, body: undefined };
+    await removing.takeBack(saved);
+    expect(sent.at(-1)?.ifMatch).toBe('"1"');
+    expect(said().text).toBe("Row 5 was taken back");
+    expect(sitting.snapshot().kept[0]?.taken).toBe(true);
   });
 });

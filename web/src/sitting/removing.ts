@@ -1,10 +1,27 @@
 import { answered, api, Problem, type StoredRecord } from "../api/client";
-import type { Sitting } from "../entry/sitting";
+import type { Kept, Sitting } from "../entry/sitting";
 import { Subscribable } from "../model/subscribable";
 import type { Browsing } from "./browsing";
 
 /** A record that is to be removed, as it was seen. */
 export type Seen = Pick<StoredRecord, "id" | "row" | "version" | "values">;
+
+/** Takes entries back at a door with what they did elsewhere: all of them, or none. */
+export const undone = (door: string, records: Pick<Seen, "id" | "version">[]) =>
+  answered(
+    api.POST("/api/doors/{door}/take-back", {
+      params: { path: { door } },
+      body: { records: records.map(({ id, version }) => ({ id, version })) },
+    }),
+  );
+
+/** Says that what a save did elsewhere is undone with it, but for messages that had gone out. */
+const withElsewhere = (sent: number) =>
+  sent === 0
+    ? ", with what it did elsewhere"
+    : sent === 1
+      ? ", with what it did elsewhere. Its message has gone out already."
+      : `, with what it did elsewhere. ${sent} messages have gone out already.`;
 
 interface RemovingState {
   /** What is asked before it is removed. */
@@ -44,53 +61,68 @@ export class Removing extends Subscribable<RemovingState> {
     this.set({ progress: undefined, finished: this.state.finished + 1 });
   }
 
-  /** Puts a removed record back; answers with it if it could be. */
-  putBack = async (id: number): Promise<StoredRecord | undefined> => {
+  /** Those of which something elsewhere is not as they left it: the next time only they themselves come back or go. */
+  private readonly alone = new Set<number>();
+
+  /** Puts a removed record back, with what was undone elsewhere with it; answers with it if it could be. */
+  putBack = async (id: number, elsewhere: Kept["record"]["elsewhere"] = []) => {
     const { say, taken } = this.sitting;
+    const alone = this.alone.delete(id);
     try {
       const record = await answered(
         api.POST("/api/doors/{door}/records/{id}/restore", {
           params: { path: { door: this.door, id } },
-          body: {},
+          body: { elsewhere: !alone },
         }),
       );
       say(`Put back in row ${record.row}`, "ok");
-      taken(id, record);
+      taken(id, { ...record, elsewhere: alone ? [] : elsewhere });
       return record;
     } catch (e) {
-      say(
-        e instanceof Problem ? (e.findings[0]?.message ?? e.message) : "No connection. It was not put back.",
-        "stop",
-      );
+      say(this.notDone(e, id, "put back"), "stop");
       return undefined;
     }
   };
 
-  /** Takes an entry of this sitting back, unless somebody changed it since. */
-  takeBack = async (record: StoredRecord) => {
+  /** Takes an entry of this sitting back with what it did elsewhere, unless somebody changed it since. */
+  takeBack = async (record: Kept["record"]) => {
     const { say, taken } = this.sitting;
+    const alone = this.alone.delete(record.id);
     try {
-      await answered(
-        api.DELETE("/api/doors/{door}/records/{id}", {
-          params: {
-            path: { door: this.door, id: record.id },
-            header: { "If-Match": `"${record.version}"` },
-          },
-        }),
-      );
+      const { sent } = alone ? await this.removed(record) : await undone(this.door, [record]);
       taken(record.id);
-      say(`Row ${record.row} was taken back`, "ok");
+      say(
+        `Row ${record.row} was taken back${alone || !record.elsewhere?.length ? "" : withElsewhere(sent)}`,
+        "ok",
+      );
       await this.away([record.id]);
     } catch (e) {
       const changed = e instanceof Problem && (e.status === 412 || e.status === 404);
       say(
         changed
           ? `Row ${record.row} was changed since it was saved. Open it to see.`
-          : "No connection. It was not taken back.",
+          : this.notDone(e, record.id, "take back"),
         "stop",
       );
     }
   };
+
+  /** Says what was in the way of that, and that it goes alone where something elsewhere was. */
+  private notDone(e: unknown, id: number, what: string) {
+    if (!(e instanceof Problem)) return "No connection. Nothing was done.";
+    if (e.status !== 409 || !e.body.elsewhere) return e.findings[0]?.message ?? e.message;
+    this.alone.add(id);
+    return `${e.message} Once more: ${what} only the entry.`;
+  }
+
+  private async removed({ id, version }: Seen) {
+    await answered(
+      api.DELETE("/api/doors/{door}/records/{id}", {
+        params: { path: { door: this.door, id }, header: { "If-Match": `"${version}"` } },
+      }),
+    );
+    return { sent: 0 };
+  }
 
   /** From a record that is gone one goes on to the next, or to the one before it. */
   private async away(gone: number[]) {

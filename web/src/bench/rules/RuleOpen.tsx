@@ -159,7 +159,7 @@ function CheckPieces({ bench, table, rule: all, set }: PiecesProps<RuleOf<"check
   const of = (patch: Partial<FormCheck>) => set({ ...all, rule: { ...check, ...patch } });
   return (
     <>
-      {check.rule.kind !== "complete" && (
+      {check.rule.kind !== "complete" && check.rule.kind !== "alike" && (
         <Segments
           name="An entry that breaks it"
           value={check.asks ? "asks" : "stops"}
@@ -240,6 +240,8 @@ function MustPieces({ bench, table, must, set }: MustProps) {
           set={(formula) => set({ ...must, formula })}
         />
       );
+    case "alike":
+      return <Flag name="By sound too" value={must.sound} set={(sound) => set({ ...must, sound })} />;
     case "any-of":
     case "needs":
     case "complete":

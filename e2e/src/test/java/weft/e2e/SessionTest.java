@@ -9,6 +9,8 @@ import com.microsoft.playwright.options.ColorScheme;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What a keyer does with the entries of a session once they are saved, and what becomes of one when the session ends. */
 @ExtendWith(Running.class)
@@ -54,6 +56,80 @@ class SessionTest {
         keys.press("Enter");
         assertThat(page.getByLabel("Position")).hasValue("1");
         assertThat(page.getByLabel("Site").first()).hasValue("QB-01");
+    }
+
+    @Test
+    void theLastSaveIsUndoneAndRedoneWithWhatItDidElsewhereAndAloneWhereOthersWereThere() {
+        Running.form("undone_jobs", "{\"name\":\"job\",\"title\":\"Job\"}");
+        Running.form("undone", KeyerTest.SAMPLES);
+        var form = (ObjectNode) Running.api("/api/forms/undone");
+        ((ObjectNode) form.get("rules"))
+                .putArray("steps")
+                .add(JsonMapper.shared().readTree("""
+                {"when":"saved","steps":[{"onlyIf":"","action":{"kind":"add-row","table":"undone_jobs",
+                 "values":[{"column":"job","formula":"site"}]}}]}"""));
+        Running.put("/api/forms/undone", form.toString(), "\"1\"");
+        Running.api("/api/forms/undone/publish", "");
+        open("undone");
+        keys.entry("QB-01").press("Enter");
+        var tray = page.getByRole(AriaRole.COMPLEMENTARY);
+        assertThat(tray).containsText("added to undone_jobs, row 1");
+        keys.press("Control+z");
+        assertThat(page.getByText("Row 1 was taken back, with what it did elsewhere. Ctrl+Y puts it back."))
+                .isVisible();
+        assertThat(KeyerTest.rows("undone")).isEmpty();
+        assertThat(KeyerTest.rows("undone_jobs")).isEmpty();
+        keys.press("Control+y");
+        assertThat(tray).containsText("added to undone_jobs, row 1");
+        assertThat(KeyerTest.rows("undone_jobs")).hasSize(1);
+        var job = Running.api("/api/tables/undone_jobs/records").at("/records/0");
+        Running.put("/api/doors/undone_jobs/records/" + job.get("id"), "{\"values\":{\"job\":\"done\"}}", "\"3\"");
+        keys.press("Control+z");
+        var refused = page.getByText("Row 1 of undone_jobs was changed since. Nothing was done.");
+        assertThat(refused).containsText("Once more: take back only the entry.");
+        assertThat(KeyerTest.rows("undone")).hasSize(1);
+        keys.press("Control+z");
+        assertThat(tray).containsText("taken back");
+        assertThat(KeyerTest.rows("undone")).isEmpty();
+        assertThat(KeyerTest.rows("undone_jobs")).hasSize(1);
+    }
+
+    /** Sign for sign by the keyboard: one key opens the record that it is, another says that it is a new one. */
+    @Test
+    void whatIsNearlyTheSameStandsBesideTheFieldWhileItIsTyped() {
+        Running.form(
+                "alike_names",
+                "{\"name\":\"name\",\"title\":\"Name\",\"required\":true},{\"name\":\"phone\",\"title\":\"Phone\"}");
+        var form = (ObjectNode) Running.api("/api/forms/alike_names");
+        ((ObjectNode) form.get("rules"))
+                .putArray("checks")
+                .add(JsonMapper.shared().readTree("""
+                {"id":"double","asks":true,"stays":false,"message":"",
+                 "rule":{"kind":"alike","columns":["name"],"sound":false}}"""));
+        Running.put("/api/forms/alike_names", form.toString(), "\"1\"");
+        Running.api("/api/forms/alike_names/publish", "");
+        page.navigate("/d/alike_names");
+        assertThat(page.getByLabel("Name").first()).isFocused();
+        keys.type("Wenna Sedge").press("Enter");
+        assertThat(page.getByText("Saved in row 1")).isVisible();
+        var likes = page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Is it one of these?"));
+        keys.type("Sedge, Wenna");
+        assertThat(likes).containsText("Name in another order");
+        keys.press("Alt+1");
+        assertThat(page.getByLabel("Position")).hasValue("1");
+        // What was typed is there again.
+        keys.press("Alt+n", "Alt+b");
+        assertThat(page.getByLabel("Name").first()).hasValue("Sedge, Wenna");
+        assertThat(likes).isVisible();
+        keys.press("Alt+0");
+        assertThat(likes).hasCount(0);
+        keys.press("Tab").type("01632").press("Enter");
+        assertThat(page.getByText("Saved in row 2")).isVisible();
+        // Who does not look up is asked at the save, and loses nothing.
+        keys.type("Wena Sedge").press("Enter");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("Row 1 is nearly the same: Wenna Sedge");
+        keys.press("Alt+y");
+        assertThat(page.getByText("Saved in row 3")).isVisible();
     }
 
     @Test

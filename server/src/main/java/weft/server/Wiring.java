@@ -18,6 +18,7 @@ import weft.store.Database;
 import weft.store.adopt.Adoptions;
 import weft.store.day.Days;
 import weft.store.door.Doors;
+import weft.store.door.KnownDoors;
 import weft.store.door.Throttle;
 import weft.store.door.Tokens;
 import weft.store.door.Ways;
@@ -51,6 +52,7 @@ import weft.store.record.EntryWriter;
 import weft.store.record.History;
 import weft.store.record.Lists;
 import weft.store.record.Records;
+import weft.store.record.TakingBack;
 import weft.store.table.Columns;
 import weft.store.table.Constraints;
 import weft.store.table.Tables;
@@ -67,6 +69,7 @@ import weft.store.work.WorkBook;
     Audit.class,
     Definitions.class,
     Doors.class,
+    KnownDoors.class,
     EntryEngine.class,
     EntryWriter.class,
     FailedSignIns.class,
@@ -97,6 +100,7 @@ import weft.store.work.WorkBook;
     Seats.class,
     Sessions.class,
     Tables.class,
+    TakingBack.class,
     Throttle.class,
     Tokens.class,
     Views.class,
@@ -157,9 +161,8 @@ class Wiring {
     }
 
     @Bean
-    Papers papers(DSLContext sql, Records records, Doors doors, Changes changes, Clock clock) {
-        return new Papers(
-                sql, records, doors, changes, () -> ThreadLocalRandom.current().nextLong(), clock);
+    Papers papers(DSLContext sql, Records records, KnownDoors doors, Clock clock) {
+        return new Papers(sql, records, doors, () -> ThreadLocalRandom.current().nextLong(), clock);
     }
 
     @Bean
@@ -174,6 +177,7 @@ class Wiring {
             Audit audit,
             Throttle throttle,
             ChangeSets changeSets,
+            TakingBack takingBack,
             Changes changes,
             Clock clock,
             @Value("${weft.audit.days}") int auditDays) {
@@ -189,6 +193,7 @@ class Wiring {
                 audit,
                 throttle,
                 changeSets,
+                takingBack,
                 clock,
                 Duration.ofDays(auditDays));
     }
@@ -205,6 +210,7 @@ class Wiring {
             Audit audit,
             Throttle throttle,
             ChangeSets changeSets,
+            TakingBack takingBack,
             Clock clock,
             Duration auditAge) {
 
@@ -218,6 +224,7 @@ class Wiring {
             writer.keys().forgetKeys(OffsetDateTime.now(clock).minus(KEYS));
             work.forget();
             changeSets.forget(CHANGES);
+            takingBack.forget(CHANGES);
             imports.forget(FILES);
             pictures.forget(PICTURES);
             failures.forget();

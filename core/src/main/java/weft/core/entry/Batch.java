@@ -61,10 +61,10 @@ public final class Batch {
         var alone = plan.looksBack().isEmpty()
                 ? eachAlone(plan, lines, remembered, looked)
                 : oneAfterAnother(plan, lines, remembered, passing, looked);
-        if (LinesBefore.nothingToKeep(plan.table())) {
+        if (LinesBefore.nothingToKeep(plan)) {
             return alone;
         }
-        var before = new LinesBefore(plan.table(), seen, remembered);
+        var before = new LinesBefore(plan, seen, remembered);
         var all = new ArrayList<Assessment>();
         var above = Optional.<Assessment>empty();
         for (int line = 0; line < lines.size(); line++) {

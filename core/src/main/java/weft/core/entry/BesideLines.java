@@ -7,6 +7,7 @@ import java.util.OptionalLong;
 import java.util.Set;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
+import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.twice.Standing;
 import weft.core.value.Value;
@@ -28,6 +29,13 @@ record BesideLines(StoredRows stored, String table, StoredRow entry, Set<Long> o
     }
 
     @Override
+    public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return stored.near(columns, values, sound, except).stream()
+                .filter(row -> !own.contains(row.id()))
+                .toList();
+    }
+
+    @Override
     public List<StoredRow> matching(String other, Map<String, Value> values, int most) {
         return stored.matching(other, values, most);
     }
@@ -40,6 +48,11 @@ record BesideLines(StoredRows stored, String table, StoredRow entry, Set<Long> o
     @Override
     public Map<String, List<StoredRow>> alike(String other, String column, Set<String> texts) {
         return stored.alike(other, column, texts);
+    }
+
+    @Override
+    public List<String> spelled(String other, Column column, String typed) {
+        return stored.spelled(other, column, typed);
     }
 
     @Override

@@ -154,11 +154,24 @@ final class Fills {
         return Optional.of(keys);
     }
 
+    /** What the key may be that was typed with a slip, where there is one key of text. */
+    private List<String> like(Table from, Map<String, Value> keys) {
+        if (keys.size() > 1) {
+            return List.of();
+        }
+        var key = keys.entrySet().iterator().next();
+        return from.column(key.getKey())
+                .filter(column -> column.type().isText())
+                .map(column ->
+                        stored.spelled(from.name(), column, key.getValue().plain()))
+                .orElse(List.of());
+    }
+
     private void none(Fill fill, Table from, String field, Map<String, Value> keys) {
         var finding = Finding.of(
                 field,
                 fill.none() == Fill.None.ASK,
-                new Cause.NoRow(from.title(), List.copyOf(keys.values())),
+                new Cause.NoRow(from.title(), List.copyOf(keys.values()), like(from, keys)),
                 fill.id());
         var mark = switch (fill.none()) {
             case STOP -> Mark.STOP;

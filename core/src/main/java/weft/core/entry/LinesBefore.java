@@ -9,6 +9,10 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
+import weft.core.alike.Likeness;
+import weft.core.alike.LikesBefore;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.entry.plan.ReadyCheck;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
@@ -34,16 +38,30 @@ final class LinesBefore implements StoredRows {
     /** By an overlap that may not be, and the values that it is within: the lines that have these. */
     private final Map<NoOverlap, Map<List<String>, List<StoredRow>>> times = new HashMap<>();
 
-    LinesBefore(Table table, Table seen, StoredRows stored) {
+    private final List<ReadyCheck.Alike> nearly;
+    private final LikesBefore likes = new LikesBefore();
+
+    LinesBefore(EntryPlan plan, Table seen, StoredRows stored) {
+        var table = plan.table();
+        this.nearly = nearly(plan);
         this.stored = stored;
         this.seen = seen;
         this.alike = alike(table);
         this.apart = apart(table);
     }
 
-    /** Whether no two records of the table can collide. */
-    static boolean nothingToKeep(Table table) {
-        return alike(table).isEmpty() && apart(table).isEmpty();
+    /** Whether no two entries can be in each other's way. */
+    static boolean nothingToKeep(EntryPlan plan) {
+        return alike(plan.table()).isEmpty()
+                && apart(plan.table()).isEmpty()
+                && nearly(plan).isEmpty();
+    }
+
+    private static List<ReadyCheck.Alike> nearly(EntryPlan plan) {
+        return plan.checks().stream()
+                .filter(ReadyCheck.Alike.class::isInstance)
+                .map(ReadyCheck.Alike.class::cast)
+                .toList();
     }
 
     private static List<List<String>> alike(Table table) {
@@ -70,6 +88,7 @@ final class LinesBefore implements StoredRows {
 
     /** From now on that line is before. */
     void learn(StoredRow line) {
+        likes.learn(line);
         for (var columns : alike) {
             if (filled(line, columns)) {
                 first.computeIfAbsent(columns, _ -> new HashMap<>()).putIfAbsent(spelled(line.values(), columns), line);
@@ -92,7 +111,11 @@ final class LinesBefore implements StoredRows {
                                 filled(entry, columns) && line(columns, values).isPresent())
                 || apart.stream()
                         .anyMatch(constraint -> filled(entry, constraint.columns())
-                                && line(constraint, values).isPresent());
+                                && line(constraint, values).isPresent())
+                || nearly.stream()
+                        .anyMatch(check -> likes.near(check.columns(), values, check.sound()).stream()
+                                .anyMatch(line -> Likeness.of(check.columns(), values, line, check.sound())
+                                        .isPresent()));
     }
 
     private static boolean filled(StoredRow row, List<String> columns) {
@@ -146,8 +169,24 @@ final class LinesBefore implements StoredRows {
     }
 
     @Override
+    public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        boolean unseen =
+                columns.stream().anyMatch(column -> seen.column(column.name()).isEmpty());
+        var lines = unseen ? List.<StoredRow>of() : likes.near(columns, values, sound);
+        return Stream.concat(
+                        stored.near(columns, values, sound, except).stream(),
+                        lines.stream().map(this::told))
+                .toList();
+    }
+
+    @Override
     public List<StoredRow> matching(String table, Map<String, Value> values, int most) {
         return stored.matching(table, values, most);
+    }
+
+    @Override
+    public List<String> spelled(String other, Column column, String typed) {
+        return stored.spelled(other, column, typed);
     }
 
     @Override

@@ -94,12 +94,23 @@ public final class Links {
                         ? new Refusal.NoRecord(
                                 link.title(),
                                 Refusal.said(typed),
-                                link.shown().stream().findFirst().map(Column::title))
+                                link.shown().stream().findFirst().map(Column::title),
+                                like(link, typed))
                         : new Refusal.SeveralRecords(
                                 link.title(),
                                 Refusal.said(typed),
                                 Optional.of(found.size()).filter(many -> many < MOST),
                                 found.stream().limit(5).map(StoredRow::row).toList()));
+    }
+
+    /** What is nearly spelled so in the first of its columns that has any. */
+    private List<String> like(Link link, String typed) {
+        return link.shown().stream()
+                .filter(column -> column.type().isText())
+                .map(column -> stored.spelled(link.to(), column, typed))
+                .filter(like -> !like.isEmpty())
+                .findFirst()
+                .orElse(List.of());
     }
 
     /** The records that are called so, by row. */

@@ -7,7 +7,9 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Supplier;
+import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.table.Link;
 import weft.core.twice.Standing;
@@ -16,8 +18,11 @@ import weft.core.value.Value;
 /** Stored rows of which the same is asked once. Several may ask at a time. */
 public final class RememberedRows implements StoredRows {
 
+    private static final int MOST_SLIPS = 50;
+
     private final StoredRows stored;
     private final Map<Object, Object> answers = new ConcurrentHashMap<>();
+    private final AtomicInteger slips = new AtomicInteger();
 
     private final boolean asLinksShow;
 
@@ -53,6 +58,15 @@ public final class RememberedRows implements StoredRows {
     private record Question(String table, String column, String text) {}
 
     private record With(Map<String, Value> values, OptionalLong except) {}
+
+    private record NearlyAlike(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {}
+
+    @Override
+    public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return once(
+                new NearlyAlike(columns, Map.copyOf(values), sound, except),
+                () -> stored.near(columns, values, sound, except));
+    }
 
     private record Overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {}
 
@@ -107,6 +121,17 @@ public final class RememberedRows implements StoredRows {
                         .toList())
                 .orElseGet(() -> once(
                         new Matching(table, Map.copyOf(values), most), () -> stored.matching(table, values, most)));
+    }
+
+    private record Spelled(String table, String column, String typed) {}
+
+    @Override
+    public List<String> spelled(String table, Column column, String typed) {
+        var question = new Spelled(table, column.name(), typed);
+        // Who brings in thousands that are not there is not told of each what it may be.
+        return answers.containsKey(question) || slips.incrementAndGet() <= MOST_SLIPS
+                ? once(question, () -> stored.spelled(table, column, typed))
+                : List.of();
     }
 
     private record One(String table, long id) {}

@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.table.Link;
 import weft.core.twice.Standing;
@@ -32,6 +33,18 @@ public interface StoredRows {
     Optional<StoredRow> overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except);
 
     /**
+     * The records of the form's table that may be nearly the same in all of these columns, and are to be seen with all of them;
+     * whoever asks looks closer.
+     *
+     * @param values of these columns, none of them empty
+     * @param sound whether those are meant as well that sound alike
+     * @param except the identity of a record that does not count
+     */
+    default List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return List.of();
+    }
+
+    /**
      * The records of any table that have these values, lowest row first.
      *
      * @param values by the columns of that table; none is empty
@@ -46,6 +59,14 @@ public interface StoredRows {
      * @param values by the columns of that table; none is empty
      */
     Optional<StoredRow> alike(String table, Map<String, Value> values);
+
+    /**
+     * What a column of any table holds that is nearly spelled so, the nearest first; a few at most. It is for those who slipped at
+     * a key, and may be nothing where very many are asked for.
+     */
+    default List<String> spelled(String table, Column column, String typed) {
+        return List.of();
+    }
 
     /** The record of that identity in any table; empty when it is there no more. */
     Optional<StoredRow> record(String table, long id);

@@ -14,9 +14,9 @@ import java.util.function.UnaryOperator;
  */
 public record Check(String id, Rule rule, boolean asks, boolean stays, String message) implements Declaration {
 
-    /** What is not complete is asked about, whatever else is said. */
+    /** What is not complete, or nearly the same, is asked about, whatever else is said. */
     public Check {
-        asks |= rule instanceof Complete;
+        asks |= rule instanceof Complete || rule instanceof Alike;
     }
 
     /** What must be so. Columns are named as the form's table calls them. */
@@ -33,6 +33,7 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
                 case Needs(var column, var other) -> List.of(other, column);
                 case Holds(var _, var column) -> List.of(column);
                 case Complete(var columns) -> columns;
+                case Alike(var columns, boolean _) -> columns;
             };
         }
     }
@@ -47,6 +48,8 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
             case Needs(var column, var other) -> new Needs(now.apply(column), now.apply(other));
             case Holds(var formula, var column) -> new Holds(formula, now.apply(column));
             case Complete(var columns) -> new Complete(columns.stream().map(now).toList());
+            case Alike(var columns, boolean sound) ->
+                new Alike(columns.stream().map(now).toList(), sound);
         };
         return with(renamed);
     }
@@ -84,6 +87,17 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
 
     /** A formula says yes. Its finding stands at the column. */
     public record Holds(String formula, String column) implements Rule {}
+
+    /**
+     * No other record is nearly the same in all of these. It always asks, since two may well be.
+     *
+     * @param sound whether words are nearly the same that sound alike
+     */
+    public record Alike(List<String> columns, boolean sound) implements Rule {
+        public Alike {
+            columns = List.copyOf(columns);
+        }
+    }
 
     /** These are filled, or, when none is named, all that can be typed in. It always asks. */
     public record Complete(List<String> columns) implements Rule {

@@ -77,6 +77,12 @@ final class CheckReader {
                             + " to have it stopped.",
                     List.of("else ask"));
         }
+        if (rule instanceof Check.Alike && !effect.asks().orElse(true)) {
+            throw new Unclear(
+                    scan.place(),
+                    "What is nearly the same is asked about, since there may well be two. End with “else ask”.",
+                    List.of("else ask"));
+        }
         return new Check("", rule, effect.asks().orElse(false), effect.stays(), effect.message());
     }
 
@@ -153,12 +159,23 @@ final class CheckReader {
             scan.need(scan.word("is filled"));
             return new Check.AnyOf(some);
         }
+        if (scan.word("nearly no two alike in")) {
+            return alike();
+        }
         var subject = several();
         if (subject.names().size() > 1) {
             scan.need(scan.word("are filled") || scan.word("is filled"));
             return subject.either() ? new Check.AnyOf(subject.names()) : new Check.Complete(subject.names());
         }
         return of(subject.names().getFirst());
+    }
+
+    private Check.Rule alike() {
+        var names = new ArrayList<String>();
+        do {
+            names.add(scan.needed(scan.name(columns, "a field")));
+        } while (!tails(scan).test(scan.skipped()) && (scan.word("and") || scan.sign(",")));
+        return new Check.Alike(names, scan.word("by sound too"));
     }
 
     /**

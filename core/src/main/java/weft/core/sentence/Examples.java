@@ -52,6 +52,7 @@ final class Examples {
                         anyOf(),
                         length(),
                         alike(),
+                        nearlyAlike(),
                         complete(),
                         asBefore(),
                         says())
@@ -151,6 +152,10 @@ final class Examples {
     private Optional<Declaration> alike() {
         return pair(column -> column.type() != ColumnType.PICTURE && column.type() != ColumnType.LONGTEXT)
                 .map(two -> new Between(new Constraint.Unique("", List.of(two.one(), two.other()), "")));
+    }
+
+    private Optional<Declaration> nearlyAlike() {
+        return of(ColumnType.TEXT).findFirst().map(text -> asking(new Check.Alike(List.of(text.name()), false)));
     }
 
     private Optional<Declaration> complete() {

@@ -126,6 +126,11 @@ final class SentenceWriter {
                 words(" is filled");
             }
             case Check.Complete(var names) -> complete(names);
+            case Check.Alike(var names, boolean sound) -> {
+                words("nearly no two alike in ");
+                fields(names, ", ");
+                words(sound ? " by sound too" : "");
+            }
             case Check.Range(var column, var from, var to) -> {
                 field(column);
                 range(from, to);

@@ -90,8 +90,9 @@ public sealed interface Refusal {
      * A link to a record that is not there.
      *
      * @param by the title of the column whose value leads to one; empty when only its row does
+     * @param like what is stored and nearly spelled so, the nearest first
      */
-    record NoRecord(String table, String typed, Optional<String> by) implements Refusal {}
+    record NoRecord(String table, String typed, Optional<String> by, List<String> like) implements Refusal {}
 
     /**
      * A link that several records are meant by.
@@ -127,6 +128,16 @@ public sealed interface Refusal {
     /** What was typed, as far as it is said. */
     static String said(String typed) {
         return typed.length() > 40 ? typed.substring(0, 39) + "…" : typed;
+    }
+
+    /** Asks whether one of these is meant, with a blank after it; nothing where there is none. */
+    static String meant(List<String> like) {
+        return like.isEmpty()
+                ? ""
+                : "Is it "
+                        + String.join(
+                                " or ", like.stream().map(RefusalWords::quoted).toList())
+                        + "? ";
     }
 
     /** It in a plain sentence or two: what is wrong and what would be right. */

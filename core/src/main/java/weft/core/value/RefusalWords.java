@@ -52,11 +52,12 @@ final class RefusalWords {
             case Refusal.Above(var most) -> "It is above %s.".formatted(most.spoken());
             case Refusal.RecordGone(var table) ->
                 "The record chosen is in %s no more. Choose another.".formatted(table);
-            case Refusal.NoRecord(var table, var typed, var by) ->
-                "%s has no record %s. %s"
+            case Refusal.NoRecord(var table, var typed, var by, var like) ->
+                "%s has no record %s. %s%s"
                         .formatted(
                                 table,
                                 quoted(typed),
+                                Refusal.meant(like),
                                 by.map("Type its %s, or choose it from the list."::formatted)
                                         .orElse("Type its row, such as row 3."));
             case Refusal.SeveralRecords(var table, var typed, var many, var rows) ->
@@ -79,7 +80,7 @@ final class RefusalWords {
                         : String.join(", ", choices.subList(0, choices.size() - 1)) + " or " + choices.getLast();
     }
 
-    private static String quoted(String text) {
+    static String quoted(String text) {
         return "“" + text + "”";
     }
 }

@@ -9,10 +9,10 @@ public final class Bench {
 
     private Bench() {}
 
-    /** {@code entry}, {@code doors}, {@code import}, {@code find}, {@code desk}, {@code bench}, {@code lines}, {@code rules} and {@code twice}, or nothing for all. */
+    /** {@code entry}, {@code doors}, {@code import}, {@code find}, {@code desk}, {@code bench}, {@code lines}, {@code rules}, {@code twice} and {@code alike}, or nothing for all. */
     public static void main(String... args) throws Exception {
         var wanted = args.length == 0
-                ? Set.of("entry", "doors", "import", "find", "desk", "bench", "lines", "rules", "twice")
+                ? Set.of("entry", "doors", "import", "find", "desk", "bench", "lines", "rules", "twice", "alike")
                 : Set.of(args);
         try (var weft = new LocalWeft(true)) {
             if (wanted.contains("entry")) {
@@ -29,6 +29,9 @@ public final class Bench {
             }
             if (wanted.contains("rules")) {
                 RulesBench.run(weft);
+            }
+            if (wanted.contains("alike")) {
+                AlikeBench.run(weft);
             }
             if (wanted.contains("twice")) {
                 TwiceBench.run(weft);

@@ -67,7 +67,8 @@ final class Volunteers {
                         false,
                         "“{email}” is no e-mail address."),
                 new Check("phone", new Check.Length("phone", 6, 20), true, false, ""),
-                new Check("since", new Check.Needs("role", "joined"), true, false, ""));
+                new Check("since", new Check.Needs("role", "joined"), true, false, ""),
+                new Check("double", new Check.Alike(List.of("name"), true), true, false, ""));
         var withUs = new Derived(
                 "with_us",
                 Decides.DISPLAYED,

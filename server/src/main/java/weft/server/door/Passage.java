@@ -24,11 +24,10 @@ import weft.core.value.Wire;
 import weft.server.http.Argument;
 import weft.server.http.Problem;
 import weft.server.http.Signed;
-import weft.store.door.Doors;
+import weft.store.door.KnownDoors;
 import weft.store.door.Throttle;
 import weft.store.door.Ways;
 import weft.store.door.Ways.Way;
-import weft.store.form.Definitions;
 import weft.store.people.People;
 
 /**
@@ -41,16 +40,14 @@ public class Passage implements WebMvcConfigurer {
     /** With it a builder goes through a door as whoever it is for: {@code Weft-Try: yes}, or {@code ?try=yes}. */
     static final String TRY = "Weft-Try";
 
-    private final Doors doors;
-    private final Definitions definitions;
+    private final KnownDoors doors;
     private final Ways ways;
     private final People people;
     private final Throttle throttle;
     private final Clock clock;
 
-    Passage(Doors doors, Definitions definitions, Ways ways, People people, Throttle throttle, Clock clock) {
+    Passage(KnownDoors doors, Ways ways, People people, Throttle throttle, Clock clock) {
         this.doors = doors;
-        this.definitions = definitions;
         this.people = people;
         this.ways = ways;
         this.throttle = throttle;
@@ -70,17 +67,9 @@ public class Passage implements WebMvcConfigurer {
                         .<Comer>map(kept -> new Comer.Known(kept.person()))
                 : Optional.<Comer>of(new Comer.ByLink(pass.door().id()));
         var now = LocalDateTime.now(clock);
-        return door(pass.door().id())
+        return doors.find(pass.door().id())
                 .flatMap(door -> comer.flatMap(who -> Pass.of(door, who, now).or(() -> tried(door, who, now))))
                 .flatMap(anew -> ways.latest(anew, now));
-    }
-
-    /** The one that a published form is born with is known without being looked up: no other is called as a form is. */
-    private Optional<Door> door(String id) {
-        return definitions
-                .published(id)
-                .map(_ -> Door.everything(id))
-                .or(() -> doors.find(id).map(Doors.StoredDoor::door));
     }
 
     private static Optional<Pass> tried(Door door, Comer who, LocalDateTime now) {
@@ -90,7 +79,8 @@ public class Passage implements WebMvcConfigurer {
     private Way way(MethodParameter parameter, NativeWebRequest request) {
         var id = named(request);
         boolean tries = request.getHeader(TRY) != null || request.getParameter("try") != null;
-        var pass = door(id).flatMap(door -> Signed.comer(id)
+        var pass = doors.find(id)
+                .flatMap(door -> Signed.comer(id)
                         .map(comer ->
                                 tries && comer instanceof Comer.Known(var person) ? new Comer.Trying(person) : comer)
                         .flatMap(comer -> Pass.of(door, comer, LocalDateTime.now(clock))))

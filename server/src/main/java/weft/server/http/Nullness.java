@@ -21,7 +21,9 @@ final class Nullness {
 
     /** Whether a class is a type of the API. */
     static boolean rules(Class<?> type) {
-        return type.isRecord() && type.getName().startsWith(API);
+        return type.isRecord()
+                && (type.getName().startsWith(API)
+                        || OwnTypes.KINDS.stream().anyMatch(kind -> kind == type.getEnclosingClass()));
     }
 
     /** Whether there may be nothing in it. */

@@ -44,13 +44,12 @@ import weft.store.record.LinkedTo;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
+import weft.store.record.TakingBack;
 import weft.store.table.SeenTable;
 
 /** What became of records: their changes, those removed, and how they are put back. */
 @RestController
 class HistoryApi {
-
-    private static final int MOST_AT_ONCE = 200;
 
     private static final int MOST_LINE_CHANGES = 200;
 
@@ -59,14 +58,26 @@ class HistoryApi {
     private final History history;
     private final People people;
     private final SavingSheets sheets;
+    private final OwnEntries own;
+    private final TakingBack takingBack;
     private final Clock clock;
 
-    HistoryApi(Records records, Saving saving, History history, SavingSheets sheets, People people, Clock clock) {
+    HistoryApi(
+            Records records,
+            Saving saving,
+            History history,
+            SavingSheets sheets,
+            People people,
+            OwnEntries own,
+            TakingBack takingBack,
+            Clock clock) {
         this.records = records;
         this.saving = saving;
         this.history = history;
         this.sheets = sheets;
         this.people = people;
+        this.own = own;
+        this.takingBack = takingBack;
         this.clock = clock;
     }
 
@@ -118,14 +129,15 @@ class HistoryApi {
      *
      * @param version the version to put back; left out for a record that was deleted
      * @param answers what was answered to what is asked of it, as of a draft
+     * @param elsewhere whether what was undone elsewhere with an entry that was taken back is done again
      */
-    record State(@Nullable Integer version, @Nullable Map<String, String> answers) {}
-
-    /** A record to be removed, with the version that was seen of it. */
-    record SeenRecord(long id, int version) {}
+    record State(
+            @Nullable Integer version,
+            @Nullable Map<String, String> answers,
+            @Nullable Boolean elsewhere) {}
 
     record ToRemove(
-            @Size(max = MOST_AT_ONCE, message = "Name the records to remove, 200 at most.")
+            @Size(max = SeenRecord.MOST, message = "Name the records to remove, 200 at most.")
             List<SeenRecord> records) {}
 
     /** Those that were removed; those that somebody changed meanwhile, and those that others link to, which were kept. */
@@ -172,26 +184,40 @@ class HistoryApi {
 
     /** Puts a deleted record back, or an earlier state of one that is there, which wants If-Match. */
     @PostMapping("/api/doors/{door}/records/{id}/restore")
-    @Needs({May.REMOVE, May.CHANGE})
+    @Needs({May.REMOVE, May.CHANGE, May.ADD})
     ResponseEntity<RecordJson> restore(
             Way door, @PathVariable long id, Seen seen, @RequestBody(required = false) @Nullable State state) {
         var table = door.shown().seen();
         var version = state == null ? null : state.version();
         var answers = state == null ? null : state.answers();
-        if (!door.pass().may(version == null ? May.REMOVE : May.CHANGE)) {
+        boolean own = version == null && this.own.takenBack(door, id);
+        if (!own && !door.pass().may(version == null ? May.REMOVE : May.CHANGE)) {
             throw Problem.forbidden("By the door “" + door.pass().door().title() + "” one may not "
                     + (version == null ? "put records back." : "change records."));
         }
         try {
             var record = version == null
-                    ? history.restore(table, id, door.pass().by(), sheets.belonging(door.saving()))
-                            .or(() -> restored(table, id))
+                    ? back(door, id, own, state != null && Boolean.TRUE.equals(state.elsewhere()))
+                            .or(() -> restored(own ? SeenTable.all(table.stored()) : table, id))
                             .orElseThrow(() -> Problem.unknown("removed record " + id))
                     : putBack(door, id, seen.version(), version, answers);
             return ResponseEntity.ok().eTag(Seen.etag(record.version())).body(RecordJson.of(door.of(record)));
         } catch (NotSaved e) {
             throw LastWord.stopped(e, table.definition());
         }
+    }
+
+    private Optional<StoredRow> back(Way door, long id, boolean own, boolean elsewhere) {
+        var table = door.saving().table();
+        var seen = own ? SeenTable.all(table) : door.shown().seen();
+        var by = door.pass().by();
+        var belonging = sheets.belonging(door.saving());
+        if (!elsewhere) {
+            return history.restore(seen, id, by, belonging);
+        }
+        return seen.whole() || !history.of(seen, id).isEmpty()
+                ? takingBack.putBack(table, id, by, belonging)
+                : Optional.empty();
     }
 
     /** The record that was put back just before, by the same request sent twice. */

@@ -11,6 +11,7 @@ import org.springframework.web.bind.annotation.RestControllerAdvice;
 import weft.core.door.Shown;
 import weft.server.door.Passed;
 import weft.store.record.ChangeSets;
+import weft.store.record.ChangedBeside;
 import weft.store.record.LinkedTo;
 import weft.store.record.Records;
 import weft.store.record.Stale;
@@ -34,6 +35,15 @@ class RecordProblems {
                 since.records() == 1
                         ? "One of these records was changed since. Nothing was taken back."
                         : since.records() + " of these records were changed since. Nothing was taken back.");
+    }
+
+    @ExceptionHandler
+    ProblemDetail changedBeside(ChangedBeside since) {
+        var detail = ProblemDetail.forStatusAndDetail(
+                HttpStatus.CONFLICT,
+                "Row %d of %s was changed since. Nothing was done.".formatted(since.row(), since.table()));
+        detail.setProperty("elsewhere", true);
+        return detail;
     }
 
     @ExceptionHandler

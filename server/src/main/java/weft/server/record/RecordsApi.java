@@ -1,7 +1,5 @@
 package weft.server.record;
 
-import java.time.Clock;
-import java.time.LocalDateTime;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -27,13 +25,13 @@ class RecordsApi {
     private final Records records;
     private final History history;
     private final SavingSheets sheets;
-    private final Clock clock;
+    private final OwnEntries own;
 
-    RecordsApi(Records records, History history, SavingSheets sheets, Clock clock) {
+    RecordsApi(Records records, History history, SavingSheets sheets, OwnEntries own) {
         this.records = records;
         this.history = history;
         this.sheets = sheets;
-        this.clock = clock;
+        this.own = own;
     }
 
     record NextRow(long row) {}
@@ -79,15 +77,7 @@ class RecordsApi {
     private boolean removable(Way door, long id) {
         return (door.pass().may(May.REMOVE)
                         && records.find(door.shown().seen(), id).isPresent())
-                || records.entered(door.saving().table(), id)
-                        .filter(entered -> entered.by().equals(door.pass().by()))
-                        .filter(entered -> door.pass()
-                                .takesBack(
-                                        entered.at()
-                                                .atZoneSameInstant(clock.getZone())
-                                                .toLocalDateTime(),
-                                        LocalDateTime.now(clock)))
-                        .isPresent();
+                || own.takesBack(door, id);
     }
 
     /** Whether that very request was carried out before: by the same person, where not all may be removed. */

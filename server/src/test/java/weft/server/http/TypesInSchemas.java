@@ -10,6 +10,8 @@ import io.swagger.v3.oas.models.media.JsonSchema;
 import io.swagger.v3.oas.models.media.MediaType;
 import io.swagger.v3.oas.models.media.Schema;
 import java.lang.reflect.ParameterizedType;
+import java.lang.reflect.RecordComponent;
+import java.lang.reflect.Type;
 import java.util.ArrayDeque;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -88,16 +90,23 @@ final class TypesInSchemas implements ModelConverter {
             var record = new JsonSchema().typesItem("object").addProperty("is", is);
             for (var component : kind.getRecordComponents()) {
                 boolean maybe = component.getType() == Optional.class;
-                var schema = context.resolve(new AnnotatedType(
-                        maybe
-                                ? ((ParameterizedType) component.getGenericType()).getActualTypeArguments()[0]
-                                : component.getGenericType()));
+                var schema = component.getType() == List.class
+                        ? new JsonSchema().typesItem("array").items(of(argument(component), context))
+                        : of(maybe ? argument(component) : component.getGenericType(), context);
                 record.addProperty(component.getName(), maybe ? orNull(schema) : schema);
             }
             record.setRequired(List.copyOf(record.getProperties().keySet()));
             any.addOneOfItem(record);
         }
         return any;
+    }
+
+    private static Type argument(RecordComponent component) {
+        return ((ParameterizedType) component.getGenericType()).getActualTypeArguments()[0];
+    }
+
+    private static Schema<?> of(Type type, ModelConverterContext context) {
+        return context.resolve(new AnnotatedType(type).resolveAsRef(true));
     }
 
     /** Marks what may be null, and what is always there. */

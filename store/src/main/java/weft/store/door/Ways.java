@@ -3,9 +3,11 @@ package weft.store.door;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.LocalDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
 import weft.core.door.Door;
 import weft.core.door.DoorFrays;
 import weft.core.door.May;
@@ -40,7 +42,34 @@ public final class Ways {
 
     /** What was made of a form by a door as it is kept, whose columns are called in the other as the table calls them. */
     private record MadeForm(
-            ReadyForm form, Door kept, Door door, Narrowing narrowing, ReadyForm saving, ShownForm shown) {}
+            ReadyForm form,
+            Door kept,
+            Door door,
+            Narrowing narrowing,
+            ReadyForm saving,
+            ShownForm shown,
+            AtomicReference<Behind> behind) {
+
+        /** What the records behind the door match at that moment. */
+        Behind behind(LocalDateTime now) {
+            var minute = now.truncatedTo(ChronoUnit.MINUTES);
+            return behind.updateAndGet(read -> read.minute().equals(minute) ? read : Behind.of(form, door, minute));
+        }
+    }
+
+    /**
+     * What the records behind a door match, read in that minute: criteria tell no two moments of one apart.
+     *
+     * @param conditions empty when a criterion cannot be read any more, and then none is to be seen
+     */
+    private record Behind(LocalDateTime minute, Optional<List<Condition>> conditions) {
+
+        static final Behind UNREAD = new Behind(LocalDateTime.MIN, Optional.empty());
+
+        static Behind of(ReadyForm form, Door door, LocalDateTime minute) {
+            return new Behind(minute, Ways.conditions(form, door, minute));
+        }
+    }
 
     /** On those forms and tables. */
     public Ways(Definitions definitions) {
@@ -103,8 +132,7 @@ public final class Ways {
     private SeenTable part(MadeForm ready, Pass pass, LocalDateTime now) {
         var table = ready.form().table();
         var columns = ready.narrowing().table();
-        var conditions =
-                pass.may(May.SEE) ? conditions(ready.form(), ready.door(), now) : Optional.<List<Condition>>empty();
+        var conditions = pass.may(May.SEE) ? ready.behind(now).conditions() : Optional.<List<Condition>>empty();
         return conditions
                 .map(all -> FindSql.part(
                         table,
@@ -117,7 +145,6 @@ public final class Ways {
                 .orElseGet(() -> FindSql.none(table, columns));
     }
 
-    /** What the records behind a door match; empty when a criterion cannot be read any more, and then none is to be seen. */
     private static Optional<List<Condition>> conditions(ReadyForm form, Door door, LocalDateTime now) {
         var reader = new CriterionReader(form.form().conventions(), now);
         var conditions = new ArrayList<Condition>();
@@ -166,7 +193,8 @@ public final class Ways {
                 new ShownForm(
                         new Forms.Document(document.revision(), narrowing.shown(), document.archived()),
                         FindSql.none(form.table(), narrowing.table()),
-                        EntryPlan.of(narrowing.shown(), narrowing.table(), this::other)));
+                        EntryPlan.of(narrowing.shown(), narrowing.table(), this::other)),
+                new AtomicReference<>(Behind.UNREAD));
     }
 
     private Optional<Table> other(String name) {

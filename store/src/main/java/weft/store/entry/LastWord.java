@@ -15,7 +15,7 @@ public final class LastWord {
     private LastWord() {}
 
     /** What another table refused of what a step hands on to it. */
-    static Stopped elsewhere(NotSaved e) {
+    private static Stopped elsewhere(NotSaved e) {
         var why = switch (e.reason()) {
             case NOT_UNIQUE, NOT_ALONE -> Elsewhere.Why.ALIKE;
             case EMPTY -> Elsewhere.Why.EMPTY;
@@ -24,8 +24,11 @@ public final class LastWord {
         return new Stopped(Finding.stop("", new Elsewhere(e.elsewhere(), why, e.column())));
     }
 
-    /** What the entry's own table refused. */
+    /** What the entry's own table refused, or another. */
     public static Stopped stopped(NotSaved e, Table table) {
+        if (!e.elsewhere().isEmpty()) {
+            return elsewhere(e);
+        }
         var field = e.column().orElse("");
         var title = table.column(field).map(Column::title).orElse("The entry");
         return new Stopped(

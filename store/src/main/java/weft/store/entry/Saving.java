@@ -361,7 +361,7 @@ public final class Saving {
             return e;
         }
         if (!e.elsewhere().isEmpty()) {
-            return LastWord.elsewhere(e);
+            return LastWord.stopped(e, sent.form().table().definition());
         }
         // What was lost in a race is there to be seen now.
         var again = assess(sent.form(), sent.draft()).findings();

@@ -127,8 +127,7 @@ public final class SavingMany {
             throw refused;
         }
         var table = lines.getFirst().sent().form().table().definition();
-        return (refused.elsewhere().isEmpty() ? LastWord.stopped(refused, table) : LastWord.elsewhere(refused))
-                .findings();
+        return LastWord.stopped(refused, table).findings();
     }
 
     /** The first answer to a batch of that key, with what is in the way of its other lines now. */

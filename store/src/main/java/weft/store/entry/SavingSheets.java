@@ -240,16 +240,20 @@ public final class SavingSheets {
             return Following.NOTHING;
         }
         return Following.of(
-                plans.stream().map(plan -> plan.plan().table().name()).collect(Collectors.toUnmodifiableSet()),
-                (written, _) -> new Followed(
-                        plans.stream()
-                                .flatMap(plan -> writes(
-                                        plan,
-                                        written,
-                                        looked.of(plan),
-                                        sheet.of(plan.item().id())))
-                                .toList(),
-                        List.of()));
+                        plans.stream().map(plan -> plan.plan().table().name()).collect(Collectors.toUnmodifiableSet()),
+                        (written, _) -> new Followed(
+                                plans.stream()
+                                        .flatMap(plan -> writes(
+                                                plan,
+                                                written,
+                                                looked.of(plan),
+                                                sheet.of(plan.item().id())))
+                                        .toList(),
+                                List.of()))
+                .belonging(plans.stream()
+                        .filter(plan -> plan.item().belong())
+                        .map(plan -> plan.plan().table().name())
+                        .collect(Collectors.toUnmodifiableSet()));
     }
 
     /** First what is taken out, so that its values are free for others; new lines last, in one block. */

@@ -132,7 +132,7 @@ public final class Breaks {
                                 .or(to > 0 ? length(column).gt(to) : DSL.falseCondition()))
                         : Optional.empty();
             case ReadyCheck.OneOf(var _, var column, var list) -> noneOf(column, list);
-            case ReadyCheck.Matches _, ReadyCheck.Holds _ -> Optional.empty();
+            case ReadyCheck.Matches _, ReadyCheck.Holds _, ReadyCheck.Alike _ -> Optional.empty();
         };
     }
 

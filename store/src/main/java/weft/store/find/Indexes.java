@@ -8,6 +8,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.zip.CRC32;
 import javax.sql.DataSource;
@@ -15,11 +16,13 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import weft.core.rule.Check;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.store.Database;
 import weft.store.event.Change;
 import weft.store.form.Forms;
+import weft.store.table.NearSql;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -34,6 +37,9 @@ public final class Indexes {
     /** Below so many records none is felt, and each would only cost the inserts. */
     public static final int FROM_ROWS = 5_000;
 
+    /** Below so many, what is nearly alike is found by looking at each. */
+    public static final int NEAR_FROM_ROWS = 50;
+
     private static final Logger LOG = LoggerFactory.getLogger(Indexes.class);
     private static final String VALUES = "values_";
     /** Of values that are sorted as words are. */
@@ -42,6 +48,9 @@ public final class Indexes {
     private static final String PARTS = "parts_";
     private static final String KEYS = "keys_";
     private static final String TIMES = "times_";
+    /** Of what nearly alike texts have in common. */
+    private static final String NEAR = "near_";
+
     /** Makes the lock of this work another one than the locks of records. */
     private static final long LOCK = 0x77656674L << 32;
 
@@ -61,8 +70,8 @@ public final class Indexes {
     /** Brings the indexes of every table up to what its forms need; one server at a time works on a table. */
     public void keep() {
         for (var listed : tables.list()) {
-            if (listed.rows() >= FROM_ROWS) {
-                tables.find(listed.name()).ifPresent(this::keep);
+            if (listed.rows() >= NEAR_FROM_ROWS) {
+                tables.find(listed.name()).ifPresent(table -> keep(table, listed.rows() >= FROM_ROWS));
             }
         }
     }
@@ -87,34 +96,44 @@ public final class Indexes {
     /** How many indexes are needed and not there, in all tables. */
     public long missing() {
         return tables.list().stream()
-                .filter(listed -> listed.rows() >= FROM_ROWS)
-                .flatMap(listed -> tables.find(listed.name()).stream())
-                .mapToLong(table -> {
-                    var there = there(table);
-                    return needed(table).keySet().stream()
-                            .filter(name -> !there.contains(name))
-                            .count();
-                })
+                .filter(listed -> listed.rows() >= NEAR_FROM_ROWS)
+                .mapToLong(listed -> tables.find(listed.name())
+                        .map(table -> missing(table, listed.rows() >= FROM_ROWS))
+                        .orElse(0L))
                 .sum();
+    }
+
+    private long missing(StoredTable table, boolean large) {
+        var there = there(table, large);
+        return needed(table, large).keySet().stream()
+                .filter(name -> !there.contains(name))
+                .count();
     }
 
     /** Brings the indexes of one table up to what its forms need, whatever its size. */
     public void keep(StoredTable table) {
-        var needed = needed(table);
-        var there = there(table);
+        keep(table, true);
+    }
+
+    private void keep(StoredTable table, boolean large) {
+        var needed = needed(table, large);
+        var there = there(table, large);
         if (there.equals(needed.keySet().stream().sorted().toList())) {
             return;
         }
         try (var connection = source.getConnection()) {
             if (locked(connection, table, "pg_try_advisory_lock")) {
                 try {
-                    work(connection, table, needed, there(table));
+                    work(connection, table, needed, there(table, large));
                 } finally {
                     locked(connection, table, "pg_advisory_unlock");
                 }
             }
         } catch (SQLException e) {
-            LOG.warn("indexes of table {} could not be built; they are tried again", table.id());
+            LOG.warn(
+                    "indexes of table {} could not be built (SQL state {}); they are tried again",
+                    table.id(),
+                    e.getSQLState());
         }
     }
 
@@ -152,13 +171,23 @@ public final class Indexes {
         }
     }
 
-    /** What each index is made on, by its name. */
-    private Map<String, String> needed(StoredTable table) {
+    /**
+     * What each index is made on, by its name.
+     *
+     * @param large whether it is a table of which more is indexed than what is nearly alike
+     */
+    private Map<String, String> needed(StoredTable table, boolean large) {
         if (table.definition().shownOnly()) {
             return Map.of();
         }
+        var lookedUp = lookedUp(table);
+        var columns = large ? onColumns(table, lookedUp) : new LinkedHashMap<String, String>();
+        columns.putAll(near(table, lookedUp));
         var needed = new LinkedHashMap<>(
-                table.adopted().map(adopted -> adopted(table, adopted)).orElseGet(() -> onColumns(table)));
+                table.adopted().map(adopted -> adopted(table, adopted, columns)).orElse(columns));
+        if (!large) {
+            return needed;
+        }
         // Records mostly lie in the order in which they were entered.
         needed.put(TIMES + table.id() + "_entered", "using brin (_entered_at) with (autosummarize = on)");
         needed.put(TIMES + table.id() + "_changed", "(_changed_at) where _changed_at is not null");
@@ -166,23 +195,53 @@ public final class Indexes {
     }
 
     /** Of an adopted table, on what the view that stands for it makes of its columns, where an index can be made on that. */
-    private Map<String, String> adopted(StoredTable table, StoredTable.Adopted adopted) {
+    private Map<String, String> adopted(StoredTable table, StoredTable.Adopted adopted, Map<String, String> columns) {
         var needed = new LinkedHashMap<String, String>();
-        onColumns(table)
-                .forEach((name, on) -> table.definition().columns().stream()
-                        .filter(column -> on.contains(sql.render(DSL.name(column.name()))))
-                        .findFirst()
-                        .map(Column::name)
-                        .filter(adopted.seen()::containsKey)
-                        .ifPresent(column -> needed.put(
-                                name,
-                                on.replace(
-                                        sql.render(DSL.name(column)),
-                                        "(" + adopted.seen().get(column) + ")"))));
+        columns.forEach((name, on) -> table.definition().columns().stream()
+                .filter(column -> on.contains(sql.render(DSL.name(column.name()))))
+                .findFirst()
+                .map(Column::name)
+                .filter(adopted.seen()::containsKey)
+                .ifPresent(column -> needed.put(
+                        name,
+                        on.replace(
+                                sql.render(DSL.name(column)),
+                                "(" + adopted.seen().get(column) + ")"))));
         return needed;
     }
 
-    private Map<String, String> onColumns(StoredTable table) {
+    /** For each column of words that a rule of a published form compares, and for each that records are looked up by. */
+    private Map<String, String> near(StoredTable table, Set<String> lookedUp) {
+        var needed = new LinkedHashMap<String, String>();
+        table.definition().columns().stream()
+                .filter(column -> lookedUp.contains(column.name()) && FindSql.isText(column))
+                .forEach(column -> near(table, column, false, needed));
+        for (var form : forms.publishedOn(table.definition().name())) {
+            for (var check : form.rules().checks()) {
+                if (check.rule() instanceof Check.Alike(var columns, boolean sound)) {
+                    columns.stream()
+                            .flatMap(name -> table.definition().column(name).stream())
+                            .forEach(column -> near(table, column, sound, needed));
+                }
+            }
+        }
+        return needed;
+    }
+
+    private void near(StoredTable table, Column column, boolean sound, Map<String, String> needed) {
+        NearSql.indexed(column, sound)
+                .forEach((what, on) ->
+                        needed.put(named(NEAR, table, column) + "_" + what, "((" + sql.render(on) + "))"));
+    }
+
+    private Set<String> lookedUp(StoredTable table) {
+        var lookedUp = new HashSet<>(forms.lookedUpIn(table.definition().name()));
+        tables.linkingTo(table)
+                .forEach(linking -> linking.link().shown().forEach(column -> lookedUp.add(column.name())));
+        return lookedUp;
+    }
+
+    private Map<String, String> onColumns(StoredTable table, Set<String> lookedUp) {
         var shown = forms.publishedOn(table.definition().name()).stream()
                 .flatMap(form -> form.fields())
                 .map(field -> field.column())
@@ -200,9 +259,6 @@ public final class Indexes {
                 }
             }
         }
-        var lookedUp = new HashSet<>(forms.lookedUpIn(table.definition().name()));
-        tables.linkingTo(table)
-                .forEach(linking -> linking.link().shown().forEach(column -> lookedUp.add(column.name())));
         // Keys are typed in any case.
         table.definition().columns().stream()
                 .filter(column -> lookedUp.contains(column.name()) && FindSql.isText(column))
@@ -228,8 +284,10 @@ public final class Indexes {
         return what + table.id() + "_" + Long.toHexString(sum.getValue());
     }
 
-    private List<String> there(StoredTable table) {
-        return ours(table, true);
+    private List<String> there(StoredTable table, boolean large) {
+        return ours(table, true).stream()
+                .filter(name -> large || name.startsWith(NEAR))
+                .toList();
     }
 
     private List<String> broken(StoredTable table) {
@@ -243,8 +301,8 @@ public final class Indexes {
                                 + " and c.relname ~ {2} order by c.relname collate \"C\"",
                         DSL.inline(sql.render(table.relation())),
                         DSL.inline(valid),
-                        DSL.inline("^(" + VALUES + "|" + CHOICES + "|" + PARTS + "|" + KEYS + "|" + TIMES + ")"
-                                + table.id() + "_"))
+                        DSL.inline("^(" + VALUES + "|" + CHOICES + "|" + PARTS + "|" + KEYS + "|" + TIMES + "|" + NEAR
+                                + ")" + table.id() + "_"))
                 .getValues(0, String.class);
     }
 }

@@ -36,7 +36,9 @@ public final class Outbox {
         WAITING,
         SENT,
         /** It was tried so often that it is tried no more. */
-        GIVEN_UP
+        GIVEN_UP,
+        /** The entry that wrote it was taken back before it went out. */
+        TAKEN_BACK
     }
 
     /**
@@ -86,7 +88,9 @@ public final class Outbox {
 
     /** How many were given up. */
     public int givenUp() {
-        return sql.fetchCount(MESSAGE, MESSAGE.NEXT_TRY_AT.isNull().and(MESSAGE.SENT_AT.isNull()));
+        return sql.fetchCount(
+                MESSAGE,
+                MESSAGE.NEXT_TRY_AT.isNull().and(MESSAGE.SENT_AT.isNull()).andNot(MESSAGE.TAKEN_BACK));
     }
 
     /** Sends the next message that is due, if there is one; says whether there was. */
@@ -139,6 +143,7 @@ public final class Outbox {
                         .set(MESSAGE.TRIES, 0)
                         .where(MESSAGE.ID.eq(id))
                         .and(MESSAGE.SENT_AT.isNull())
+                        .andNot(MESSAGE.TAKEN_BACK)
                         .execute()
                 == 1;
     }
@@ -156,8 +161,17 @@ public final class Outbox {
                 .fetch(Outbox::message);
     }
 
+    private static State state(Record row) {
+        if (row.get(MESSAGE.SENT_AT) != null) {
+            return State.SENT;
+        }
+        if (row.get(MESSAGE.TAKEN_BACK)) {
+            return State.TAKEN_BACK;
+        }
+        return row.get(MESSAGE.NEXT_TRY_AT) == null ? State.GIVEN_UP : State.WAITING;
+    }
+
     private static Message message(Record row) {
-        var sent = row.get(MESSAGE.SENT_AT);
         return new Message(
                 row.get(MESSAGE.ID),
                 row.get(MESSAGE.FORM_ID),
@@ -167,9 +181,9 @@ public final class Outbox {
                 row.get(MESSAGE.TEXT),
                 row.get(MESSAGE.BY),
                 row.get(MESSAGE.WRITTEN_AT),
-                sent,
+                row.get(MESSAGE.SENT_AT),
                 row.get(MESSAGE.TRIES),
-                sent != null ? State.SENT : row.get(MESSAGE.NEXT_TRY_AT) == null ? State.GIVEN_UP : State.WAITING,
+                state(row),
                 row.get(MESSAGE.FAILURE) == null ? "" : row.get(MESSAGE.FAILURE));
     }
 }

@@ -108,7 +108,7 @@ public final class ChangeSets {
         try {
             return sql.transactionResult(inner -> takeBack(inner.dsl(), table, id, by, let));
         } catch (DataAccessException e) {
-            throw Refusal.of(table, e.getCause()).orElseThrow(() -> e);
+            throw Refusal.told(table, e);
         }
     }
 

@@ -283,9 +283,15 @@ public final class EntryWriter {
                 .after()
                 .map(after ->
                         after.of(record, new LookUp(within, entry.table(), SeenTable.all(entry.table()), tables)));
+        var wrote = new ArrayList<Beside.Wrote>();
         for (var write : followed.map(Followed::writes).orElse(List.of())) {
-            done.add(new Done(write, write(within, entry, record, write)));
+            var made = write(within, entry, record, write);
+            done.add(new Done(write, made.row()));
+            if (write.into().filter(following.belonging()::contains).isEmpty()) {
+                wrote.addAll(made.wrote());
+            }
         }
+        Beside.keep(within, entry.table(), record.id(), wrote);
         following.keeping().ifPresent(each -> each.keep(within, record));
         return new Written(
                 record, List.copyOf(done), followed.map(Followed::then).orElse(List.of()), false);
@@ -328,14 +334,27 @@ public final class EntryWriter {
         return values;
     }
 
-    private long write(DSLContext within, Entry entry, StoredRow record, Write write) {
+    /** What one write came to: its row, the first of several, 0 for a message; and what is undone with the entry. */
+    private record Made(long row, List<Beside.Wrote> wrote) {
+
+        static Made of(StoredTable table, List<StoredRow> records) {
+            return new Made(
+                    records.getFirst().row(),
+                    records.stream()
+                            .map(each -> Beside.Wrote.record(table, each))
+                            .toList());
+        }
+    }
+
+    private Made write(DSLContext within, Entry entry, StoredRow record, Write write) {
         switch (write) {
             case Write.Add(var name, var values) -> {
                 var table = tables.table(name).orElseThrow();
                 return elsewhere(
                         table,
-                        () -> add(within, table, new Lanes.New(values, Optional.empty()), entry.beside())
-                                .row());
+                        () -> Made.of(
+                                table,
+                                List.of(add(within, table, new Lanes.New(values, Optional.empty()), entry.beside()))));
             }
             case Write.AddAll(var name, var rows) -> {
                 var table = tables.table(name).orElseThrow();
@@ -344,53 +363,49 @@ public final class EntryWriter {
                         .toList();
                 return elsewhere(
                         table,
-                        () -> within.connectionResult(connection -> lanes.save(connection, table, many, entry.beside()))
-                                .getFirst()
-                                .row());
+                        () -> Made.of(
+                                table,
+                                within.connectionResult(
+                                        connection -> lanes.save(connection, table, many, entry.beside()))));
             }
             case Write.Remove(var name, long id, int version, long row) -> {
                 var table = tables.table(name).orElseThrow();
-                elsewhere(table, () -> {
+                return elsewhere(table, () -> {
                     Records.delete(within, table, id, version, entry.by());
-                    return row;
+                    return new Made(row, List.of(Beside.Wrote.removed(table, id, version)));
                 });
-                return row;
             }
-            case Write.Change(var name, long id, int version, long row, var values) -> {
+            case Write.Change(var name, long id, int version, long _, var values) -> {
                 var table = tables.table(name).orElseThrow();
-                elsewhere(
+                return elsewhere(
                         table,
-                        () -> Records.change(within, table, id, version, values, entry.by())
-                                .row());
-                return row;
+                        () -> Made.of(table, List.of(Records.change(within, table, id, version, values, entry.by()))));
             }
             case Write.Message(var to, var subject, var text) -> {
-                within.insertInto(MESSAGE)
+                long id = within.insertInto(MESSAGE)
                         .set(MESSAGE.FORM_ID, entry.form())
                         .set(MESSAGE.RECORD_ID, record.id())
                         .set(MESSAGE.RECIPIENT, to)
                         .set(MESSAGE.SUBJECT, subject)
                         .set(MESSAGE.TEXT, text)
                         .set(MESSAGE.BY, entry.by())
-                        .execute();
-                return 0;
+                        .returning(MESSAGE.ID)
+                        .fetchSingle(MESSAGE.ID);
+                return new Made(0, List.of(Beside.Wrote.message(id)));
             }
         }
     }
 
     private interface Writing {
-        long write();
+        Made write();
     }
 
     /** What another table refuses is told as that table's. */
-    private static long elsewhere(StoredTable table, Writing writing) {
+    private static Made elsewhere(StoredTable table, Writing writing) {
         try {
             return writing.write();
         } catch (DataAccessException e) {
-            throw Refusal.of(table, e.getCause())
-                    .<RuntimeException>map(
-                            refusal -> refusal.in(table.definition().title()))
-                    .orElse(e);
+            throw Refusal.elsewhere(table, e);
         }
     }
 

@@ -16,16 +16,18 @@ import weft.core.record.StoredRows;
  * What goes with an entry, once it is written.
  *
  * @param tables the tables to which rows may be added beside it
+ * @param belonging those of them, and others, whose rows are one thing with the record
  * @param after what is found out when it is written; empty where nothing is
  * @param keeping what the house itself keeps of it, once all else is written
  */
-public record Following(Set<String> tables, Optional<After> after, Optional<Keeping> keeping) {
+public record Following(Set<String> tables, Set<String> belonging, Optional<After> after, Optional<Keeping> keeping) {
 
     /** Nothing goes with it. */
-    public static final Following NOTHING = new Following(Set.of(), Optional.empty(), Optional.empty());
+    public static final Following NOTHING = new Following(Set.of(), Set.of(), Optional.empty(), Optional.empty());
 
     public Following {
         tables = Set.copyOf(tables);
+        belonging = Set.copyOf(belonging);
     }
 
     /** What goes with an entry that is written; what it asks of stored rows is asked in the entry's own transaction. */
@@ -46,7 +48,12 @@ public record Following(Set<String> tables, Optional<After> after, Optional<Keep
 
     /** That of rows in those tables, and whatever else. */
     public static Following of(Set<String> tables, After after) {
-        return new Following(tables, Optional.of(after), Optional.empty());
+        return new Following(tables, Set.of(), Optional.of(after), Optional.empty());
+    }
+
+    /** The same, of which rows of those tables are one thing with the record. */
+    public Following belonging(Set<String> those) {
+        return new Following(tables, those, after, keeping);
     }
 
     /** Whether nothing goes with it. */
@@ -56,18 +63,19 @@ public record Following(Set<String> tables, Optional<After> after, Optional<Keep
 
     /** The same, of which the house keeps that. */
     public Following keeping(Optional<Keeping> kept) {
-        return new Following(tables, after, kept);
+        return new Following(tables, belonging, after, kept);
     }
 
     /** The same, found out so. */
     public Following around(UnaryOperator<After> change) {
-        return new Following(tables, after.map(change), keeping);
+        return new Following(tables, belonging, after.map(change), keeping);
     }
 
     /** First this, then what another one writes and does. */
     public Following before(Following other) {
         return new Following(
-                Stream.concat(tables.stream(), other.tables.stream()).collect(Collectors.toUnmodifiableSet()),
+                both(tables, other.tables),
+                both(belonging, other.belonging),
                 after.isEmpty() || other.after.isEmpty()
                         ? after.or(other::after)
                         : Optional.of((written, rows) -> {
@@ -77,6 +85,10 @@ public record Following(Set<String> tables, Optional<After> after, Optional<Keep
                                     joined(first.writes(), second.writes()), joined(first.then(), second.then()));
                         }),
                 other.keeping.or(() -> keeping));
+    }
+
+    private static Set<String> both(Set<String> some, Set<String> others) {
+        return Stream.concat(some.stream(), others.stream()).collect(Collectors.toUnmodifiableSet());
     }
 
     private static <T> List<T> joined(List<T> some, List<T> others) {

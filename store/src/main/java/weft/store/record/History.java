@@ -281,28 +281,35 @@ public final class History {
             return !table.whole() && of(table, id).isEmpty()
                     ? Optional.empty()
                     : sql.transactionResult(inner -> {
-                        var within = inner.dsl();
-                        var lines = belonging.stream()
-                                .map(each -> deletedWith(within, each, table.stored(), id))
-                                .toList();
-                        var back = restore(within, table.stored(), id, by);
-                        if (back.isPresent()) {
-                            for (int at = 0; at < lines.size(); at++) {
-                                for (var line : lines.get(at)) {
-                                    restore(within, belonging.get(at).table(), line, by);
-                                }
-                            }
-                        }
+                        var back = restore(inner.dsl(), table.stored(), id, by, belonging);
+                        Beside.letGo(inner.dsl(), table.stored(), id);
                         return back;
                     });
         } catch (DataAccessException e) {
-            throw Refusal.of(table.stored(), e.getCause()).orElseThrow(() -> e);
+            throw Refusal.told(table.stored(), e);
         }
     }
 
     /** The same of a record to which nothing belongs. */
     public Optional<StoredRow> restore(SeenTable table, long id, String by) {
         return restore(table, id, by, List.of());
+    }
+
+    /** The same within a transaction of the caller's. */
+    static Optional<StoredRow> restore(
+            DSLContext within, StoredTable table, long id, String by, List<Belonging> belonging) {
+        var lines = belonging.stream()
+                .map(each -> deletedWith(within, each, table, id))
+                .toList();
+        var back = restore(within, table, id, by);
+        if (back.isPresent()) {
+            for (int at = 0; at < lines.size(); at++) {
+                for (var line : lines.get(at)) {
+                    restore(within, belonging.get(at).table(), line, by);
+                }
+            }
+        }
+        return back;
     }
 
     /** The records that were deleted in the same moment as that one, and linked to it. */
@@ -386,7 +393,7 @@ public final class History {
                 .execute();
     }
 
-    private static Optional<StoredRow> restore(DSLContext within, StoredTable table, long id, String by) {
+    static Optional<StoredRow> restore(DSLContext within, StoredTable table, long id, String by) {
         // Whoever puts it back at the same time waits here, and then finds it put back.
         within.fetch("select pg_advisory_xact_lock({0})", DSL.val(table.id() * 31 + id));
         var entries = new History(within).whole(table, id);

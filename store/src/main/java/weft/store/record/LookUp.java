@@ -14,6 +14,7 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
+import weft.core.alike.Near;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
@@ -24,6 +25,7 @@ import weft.store.table.AnyTable;
 import weft.store.table.ColumnSql;
 import weft.store.table.Folded;
 import weft.store.table.KnownTables;
+import weft.store.table.NearSql;
 import weft.store.table.SeenTable;
 import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
@@ -31,6 +33,13 @@ import weft.store.table.TableSql;
 
 /** What the entry engine may ask of stored records. */
 final class LookUp implements StoredRows {
+
+    /** So many are looked at closer: of a name that thousands have, more are of no use to anybody. */
+    private static final int MOST_NEAR = 2_000;
+
+    private static final int MOST_SPELLED = 200;
+    /** So many are asked about in a sentence. */
+    private static final int MOST_NAMED = 2;
 
     private final DSLContext sql;
     private final StoredTable table;
@@ -84,6 +93,19 @@ final class LookUp implements StoredRows {
         return (Field<Object>) field;
     }
 
+    /** How many are wanted stands in the question: a plan for any number would be one for the first record only. */
+    @Override
+    public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        boolean unseen = columns.stream()
+                .anyMatch(column -> seen.definition().column(column.name()).isEmpty());
+        return unseen
+                ? List.of()
+                : rows(
+                        seen,
+                        NearSql.near(columns, values, sound).and(seen.inView()).and(but(except)),
+                        DSL.inline(MOST_NEAR));
+    }
+
     @Override
     public List<StoredRow> matching(String other, Map<String, Value> values, int most) {
         var of = tables.table(other);
@@ -108,6 +130,26 @@ final class LookUp implements StoredRows {
         });
         var rows = rows(of.get(), DSL.and(conditions), 2);
         return rows.size() == 1 ? Optional.of(rows.getFirst()) : Optional.empty();
+    }
+
+    @Override
+    public List<String> spelled(String other, Column column, String typed) {
+        var value = new Value.Text(typed);
+        return tables
+                .table(other)
+                .map(of -> sql.selectDistinct(ColumnSql.of(column))
+                        .from(DSL.table(of.sqlName()))
+                        .where(NearSql.near(List.of(column), Map.of(column.name(), value), false))
+                        .limit(DSL.inline(MOST_SPELLED))
+                        .fetch(row -> String.valueOf(row.value1())))
+                .orElse(List.<String>of())
+                .stream()
+                .flatMap(
+                        text -> Near.of(value, new Value.Text(text), false).map(near -> Map.entry(near, text)).stream())
+                .sorted(Map.Entry.<Near, String>comparingByKey().thenComparing(Map.Entry.comparingByValue()))
+                .map(Map.Entry::getValue)
+                .limit(MOST_NAMED)
+                .toList();
     }
 
     @Override
@@ -157,6 +199,10 @@ final class LookUp implements StoredRows {
     }
 
     private List<StoredRow> rows(AnyTable of, Condition condition, int most) {
+        return rows(of, condition, DSL.val(most));
+    }
+
+    private List<StoredRow> rows(AnyTable of, Condition condition, Field<Integer> most) {
         return sql.select(RecordRows.fields(of))
                 .from(DSL.table(of.sqlName()))
                 .where(condition)

@@ -157,17 +157,20 @@ public final class Records {
      * @throws LinkedTo when others link to it and are not to be emptied
      */
     public void delete(StoredTable table, long id, int version, String by, List<Belonging> belonging) {
+        sql.transaction(inner -> delete(inner.dsl(), table, id, version, by, belonging));
+    }
+
+    /** The same within a transaction of the caller's. */
+    static void delete(
+            DSLContext within, StoredTable table, long id, int version, String by, List<Belonging> belonging) {
         try {
-            sql.transaction(inner -> {
-                var within = inner.dsl();
-                latest(within, table, id, version);
-                for (var each : belonging) {
-                    for (var line : new Records(within).linkingTo(each.table(), each.by(), id)) {
-                        delete(within, each.table(), line.id(), line.version(), by);
-                    }
+            latest(within, table, id, version);
+            for (var each : belonging) {
+                for (var line : new Records(within).linkingTo(each.table(), each.by(), id)) {
+                    delete(within, each.table(), line.id(), line.version(), by);
                 }
-                delete(within, table, id, version, by);
-            });
+            }
+            delete(within, table, id, version, by);
         } catch (DataAccessException e) {
             // Somebody linked to it in this moment.
             if (!"23503".equals(e.sqlState())) {
@@ -186,7 +189,7 @@ public final class Records {
         delete(table, id, version, by, List.of());
     }
 
-    /** The same within a transaction of the caller's. */
+    /** The same of such a one within a transaction of the caller's. */
     static void delete(DSLContext within, StoredTable table, long id, int version, String by) {
         var before = latest(within, table, id, version);
         new Tables(within).linkingTo(table).forEach(linking -> letGo(within, linking, id, by));

@@ -3,6 +3,7 @@ package weft.store.record;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import org.jooq.exception.DataAccessException;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.util.PSQLException;
 import weft.core.table.Column;
@@ -15,6 +16,18 @@ import weft.store.table.TableSql;
 final class Refusal {
 
     private Refusal() {}
+
+    /** The failure as it is told: as {@link NotSaved} where it is the table's own, else as it is. */
+    static RuntimeException told(StoredTable table, DataAccessException e) {
+        return of(table, e.getCause()).<RuntimeException>map(each -> each).orElse(e);
+    }
+
+    /** The same of another table than the entry's own, told as that table's. */
+    static RuntimeException elsewhere(StoredTable table, DataAccessException e) {
+        return of(table, e.getCause())
+                .<RuntimeException>map(each -> each.in(table.definition().title()))
+                .orElse(e);
+    }
 
     /** What was refused, or empty when the failure is of another kind. */
     static Optional<NotSaved> of(StoredTable table, @Nullable Throwable e) {

@@ -19,9 +19,8 @@ import weft.core.table.Column;
 import weft.core.twice.Standing;
 import weft.core.twice.Twice;
 import weft.core.value.Value;
-import weft.store.door.Doors;
+import weft.store.door.KnownDoors;
 import weft.store.door.Ways.Way;
-import weft.store.event.Changes;
 import weft.store.find.FindSql;
 import weft.store.record.Following;
 import weft.store.record.Records;
@@ -43,7 +42,7 @@ public final class Papers {
 
     private final DSLContext sql;
     private final Records records;
-    private final TwiceDoors doors;
+    private final KnownDoors doors;
     private final RandomGenerator random;
     private final Clock clock;
 
@@ -52,10 +51,10 @@ public final class Papers {
      *
      * @param random draws which papers are keyed again
      */
-    public Papers(DSLContext sql, Records records, Doors doors, Changes changes, RandomGenerator random, Clock clock) {
+    public Papers(DSLContext sql, Records records, KnownDoors doors, RandomGenerator random, Clock clock) {
         this.sql = sql;
         this.records = records;
-        this.doors = new TwiceDoors(doors, changes);
+        this.doors = doors;
         this.random = random;
         this.clock = clock;
     }
@@ -64,7 +63,7 @@ public final class Papers {
     public Optional<Following.Keeping> drawn(Way way) {
         var by = way.pass().by();
         long table = way.saving().table().id();
-        return doors.of(way.pass().door().form()).stream()
+        return doors.twice(way.pass().door().form()).stream()
                 .filter(door -> door.twice()
                         .filter(twice -> twice.takes(way.pass().door().id(), door.id()))
                         .filter(twice -> twice.draws(random))
@@ -274,6 +273,6 @@ public final class Papers {
 
     /** Whether entries of that form are keyed twice at one of its doors. */
     public boolean twice(String form) {
-        return !doors.of(form).isEmpty();
+        return !doors.twice(form).isEmpty();
     }
 }

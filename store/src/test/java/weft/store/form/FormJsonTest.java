@@ -122,6 +122,7 @@ class FormJsonTest {
                         new Check.OneOf("a", List.of("x", "y, z")),
                         new Check.Needs("a", "b"),
                         new Check.Holds("a > 1", "a"),
+                        new Check.Alike(List.of("a", "b"), true),
                         new Check.Complete(List.of()))
                 .map(rule -> new Check("c-" + rule.getClass().getSimpleName(), rule, true, false, "Say {a}."))
                 .toList();

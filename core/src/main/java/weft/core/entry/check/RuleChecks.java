@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
+import weft.core.alike.Likeness;
 import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.FieldState;
@@ -29,6 +30,9 @@ import weft.core.value.Value;
 
 /** The checks of a form and the constraints of its table, on values that were found. */
 public final class RuleChecks {
+
+    /** So many of those that are nearly the same are told. */
+    private static final int MOST_ALIKE = 5;
 
     private final EntryPlan plan;
     private final Draft draft;
@@ -126,7 +130,9 @@ public final class RuleChecks {
                     .filter(_ -> !fails)
                     .<Cause>map(words -> new Cause.Told(broken.cause().code(), known.words(words)))
                     .orElse(broken.cause());
-            boolean asks = (told.asks() && !fails) || check instanceof ReadyCheck.Complete;
+            boolean asks = (told.asks() && !fails)
+                    || check instanceof ReadyCheck.Complete
+                    || check instanceof ReadyCheck.Alike;
             return Finding.of(broken.column().name(), asks, cause, told.id());
         });
         found.ifPresentOrElse(
@@ -144,6 +150,7 @@ public final class RuleChecks {
     private boolean applies(ReadyCheck check) {
         return switch (check) {
             case ReadyCheck.AnyOf _, ReadyCheck.Complete _ -> true;
+            case ReadyCheck.Alike alike -> alike.columns().stream().noneMatch(this::empty);
             case ReadyCheck.Needs(var _, var _, var filled) -> !empty(filled);
             case ReadyCheck.OfValue of -> !empty(of.column());
             case ReadyCheck.Holds holds -> !(known.answer(holds.formula()) instanceof Answer.Nothing);
@@ -173,6 +180,7 @@ public final class RuleChecks {
                         () -> new Broken(needed, new Cause.NeededWith(plan.label(needed), plan.label(filled))));
             case ReadyCheck.Complete(var _, var columns) -> incomplete(columns);
             case ReadyCheck.Holds holds -> holds(holds);
+            case ReadyCheck.Alike alike -> alike(alike);
             case ReadyCheck.OfValue of -> empty(of.column()) ? Optional.empty() : ofValue(of, known.of(of.column()));
         };
     }
@@ -228,6 +236,28 @@ public final class RuleChecks {
                                 new Cause.DoesNotHold(check.formula().text())));
             case Answer.Nothing _ -> Optional.empty();
         };
+    }
+
+    private Optional<Broken> alike(ReadyCheck.Alike check) {
+        var values = new LinkedHashMap<String, Value>();
+        check.columns().forEach(column -> values.put(column.name(), known.of(column)));
+        if (values.values().stream().anyMatch(Value::isEmpty)) {
+            return Optional.empty();
+        }
+        var likes = stored.near(check.columns(), values, check.sound(), draft.record()).stream()
+                .flatMap(record -> Likeness.of(check.columns(), values, record, check.sound()).stream())
+                .sorted(Likeness.NEAREST)
+                .limit(MOST_ALIKE)
+                .map(likeness -> new Cause.Like(
+                        likeness.record().id(),
+                        likeness.record().row(),
+                        likeness.record().called(),
+                        check.columns().stream()
+                                .map(column -> likeness.record().of(column.name()))
+                                .toList(),
+                        likeness.why(plan::label)))
+                .toList();
+        return when(!likes.isEmpty(), () -> new Broken(check.columns().getFirst(), new Cause.NearlyAlike(likes)));
     }
 
     private Optional<Broken> incomplete(List<Column> named) {

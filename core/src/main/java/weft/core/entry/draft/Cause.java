@@ -103,6 +103,18 @@ public sealed interface Cause {
      */
     record Alike(String told, Optional<String> record, List<Value> values) implements Cause {}
 
+    /** Other records are nearly the same, the nearest first. */
+    record NearlyAlike(List<Like> records) implements Cause {}
+
+    /**
+     * A record that is nearly the same as an entry.
+     *
+     * @param called what it is called where it is told of, such as {@code Row 12}
+     * @param values what it has in the fields that the rule speaks of
+     * @param why what is between them, in words
+     */
+    record Like(long id, long row, String called, List<Value> values, String why) {}
+
     /** Another record has some of the same time. */
     record Overlaps(String told, Optional<String> record, List<Value> same, Value from, Value to) implements Cause {}
 
@@ -118,8 +130,8 @@ public sealed interface Cause {
     /** More lines than are taken. */
     record TooManyLines(String lines, int most, int many) implements Cause {}
 
-    /** A fill finds no row. */
-    record NoRow(String table, List<Value> keys) implements Cause {}
+    /** A fill finds no row; {@code like} is what is stored and nearly spelled so, the nearest first. */
+    record NoRow(String table, List<Value> keys, List<String> like) implements Cause {}
 
     /**
      * A fill finds several rows.
@@ -199,6 +211,7 @@ public sealed interface Cause {
             case OutOfRange _, Beyond _, Backwards _, TooManyLines _, NotStorable _ -> Code.RANGE;
             case TooLong _, OfLength _ -> Code.LENGTH;
             case Taken _, Alike _, LineAlike _, Overtaken _, Busy _ -> Code.UNIQUE;
+            case NearlyAlike _ -> Code.ALIKE;
             case NotInList _, NoneOf _, LeadsNowhere _ -> Code.CHOICE;
             case NotLikePattern _ -> Code.PATTERN;
             case FieldGone _ -> Code.GONE;

@@ -5,6 +5,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import weft.core.value.ColumnType;
+import weft.core.value.Refusal;
 import weft.core.value.Value;
 
 /** What is said to the keyer of what was found: what is wrong and what would be right. */
@@ -62,6 +63,7 @@ final class CauseWords {
                         told,
                         record.map(called -> "%s already has %s.".formatted(called, joined(values)))
                                 .orElse("Another record has the same already."));
+            case Cause.NearlyAlike(var records) -> alike(records);
             case Cause.Overlaps(var told, var record, var same, var from, var to) ->
                 after(
                         told,
@@ -79,7 +81,10 @@ final class CauseWords {
                 "%s needs at least %s; there %s.".formatted(lines, lines(least), many == 1 ? "is 1" : "are " + many);
             case Cause.TooManyLines(var lines, int most, int many) ->
                 "%s takes at most %s; there are %d. Take some out.".formatted(lines, lines(most), many);
-            case Cause.NoRow(var table, var keys) -> "%s has no row with %s.".formatted(table, spoken(keys, " and "));
+            case Cause.NoRow(var table, var keys, var like) ->
+                "%s has no row with %s. %s"
+                        .formatted(table, spoken(keys, " and "), Refusal.meant(like))
+                        .strip();
             case Cause.SeveralRows(var table, var many, boolean choose) ->
                 "%s rows of %s match.%s"
                         .formatted(
@@ -193,6 +198,17 @@ final class CauseWords {
             words.append(words.isEmpty() ? "" : before).append(value.spoken());
         }
         return words.toString();
+    }
+
+    private static String alike(List<Cause.Like> records) {
+        var first = records.getFirst();
+        var more = records.size() - 1;
+        return "%s is nearly the same: %s (%s).%s"
+                .formatted(
+                        first.called(),
+                        spoken(first.values(), ", "),
+                        first.why(),
+                        more == 0 ? "" : more == 1 ? " So is one more." : " So are %d more.".formatted(more));
     }
 
     private static String spoken(List<Value> values, String between) {

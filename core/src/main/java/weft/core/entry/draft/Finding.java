@@ -19,6 +19,8 @@ public record Finding(String field, Severity severity, Cause cause, String rule)
         PATTERN,
         CHOICE,
         UNIQUE,
+        /** Another record is nearly the same. */
+        ALIKE,
         OVERLAP,
         FORMULA,
         INCOMPLETE,

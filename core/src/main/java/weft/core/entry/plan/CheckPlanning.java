@@ -60,6 +60,7 @@ final class CheckPlanning {
             case Check.AnyOf _ -> Optional.of(new ReadyCheck.AnyOf(told, columns));
             case Check.Complete _ -> Optional.of(new ReadyCheck.Complete(told, columns));
             case Check.Needs _ -> Optional.of(new ReadyCheck.Needs(told, columns.get(0), columns.get(1)));
+            case Check.Alike(var _, boolean sound) -> alike(check, told, columns, sound);
             case Check.Length(var _, int from, int to) ->
                 Optional.of(new ReadyCheck.Length(told, columns.getFirst(), from, to));
             case Check.OneOf(var _, var list) ->
@@ -73,6 +74,15 @@ final class CheckPlanning {
             case Check.Holds(var formula, var _) ->
                 reader.formula(check.id(), formula).map(read -> new ReadyCheck.Holds(told, columns.getFirst(), read));
         };
+    }
+
+    private Optional<ReadyCheck> alike(Check check, Notice told, List<Column> columns, boolean sound) {
+        var picture = columns.stream()
+                .filter(column -> column.type() == ColumnType.PICTURE)
+                .findFirst();
+        picture.ifPresent(column -> reader.fault(
+                check.id(), "Pictures are not compared. Leave %s out of the rule.".formatted(column.title())));
+        return picture.isPresent() ? Optional.empty() : Optional.of(new ReadyCheck.Alike(told, columns, sound));
     }
 
     private List<Value> values(Check check, Column column, List<String> list) {

@@ -41,6 +41,9 @@ public sealed interface ReadyCheck {
     /** These are filled, or, when none is named, all that can be typed in. */
     record Complete(Notice told, List<Column> columns) implements ReadyCheck {}
 
+    /** No other record is nearly the same in all of these; {@code sound} tells whether words may only sound so. */
+    record Alike(Notice told, List<Column> columns, boolean sound) implements ReadyCheck {}
+
     /** A formula says yes. */
     record Holds(Notice told, Column column, Formula formula) implements ReadyCheck {
         @Override

@@ -84,6 +84,7 @@ class CauseTest {
             case "boolean" -> so;
             case "Value" -> new Value.Text(mark);
             case "Refusal" -> new Refusal.NoAnswer(mark);
+            case "Like" -> new Cause.Like(1, 12, "Row 12", List.of(new Value.Text(mark)), "same Name");
             default -> throw new IllegalArgumentException(raw.getName());
         };
     }

@@ -1,0 +1,120 @@
+package weft.core.alike;
+
+import static java.nio.charset.StandardCharsets.UTF_8;
+
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.regex.Pattern;
+import org.apache.commons.codec.language.DoubleMetaphone;
+import weft.core.value.ValueReader;
+
+/**
+ * A text as it is compared: its words without case and accents, blanks and signs. The database keeps the same of stored texts, in
+ * {@code weft.near_head}, {@code near_tail} and {@code near_order}; letters are code points in both.
+ */
+public record Words(List<String> words) {
+
+    /** What stands between words: blanks, the signs of ASCII, and quotes and dashes as they are typeset. */
+    private static final Pattern BETWEEN = Pattern.compile("[\\u0000-\\u002f:-@\\[-`{-\\u00bf\\u2000-\\u206f\\u3000]+");
+
+    /** So much of a text is looked for by its halves. */
+    private static final int LONGEST = 200;
+
+    private static final Comparator<String> AS_THE_DATABASE_SORTS =
+            (one, other) -> Arrays.compareUnsigned(one.getBytes(UTF_8), other.getBytes(UTF_8));
+
+    public Words {
+        words = List.copyOf(words);
+    }
+
+    /** The words of a text. */
+    public static Words of(String text) {
+        // A sigma at the end of a word is one all the same.
+        return new Words(BETWEEN.splitAsStream(ValueReader.fold(text).replace('\u03c2', '\u03c3'))
+                .filter(word -> !word.isEmpty())
+                .toList());
+    }
+
+    /**
+     * What texts have of which one may be near: the first half or the second one, each with the length of the whole, or the words
+     * in their order. What is one letter apart has one half in common, as the letter is in the other.
+     */
+    public record Marks(Set<String> heads, Set<String> tails, String order) {
+
+        /** All of them. */
+        Set<String> all() {
+            var all = new HashSet<>(heads);
+            all.addAll(tails);
+            all.add("=" + order);
+            return all;
+        }
+    }
+
+    /** What it has itself. */
+    public Marks own() {
+        var letters = letters();
+        var marks = new Marks(new HashSet<>(), new HashSet<>(), order());
+        halves(letters, letters.length, marks);
+        return marks;
+    }
+
+    /** What those have that are one letter longer, shorter, or other, or in whose middle two letters are turned. */
+    public Marks around() {
+        var letters = letters();
+        var marks = new Marks(new HashSet<>(), new HashSet<>(), order());
+        for (int length = letters.length - 1; length <= letters.length + 1; length++) {
+            halves(letters, length, marks);
+        }
+        int half = letters.length / 2;
+        if (half > 0) {
+            int last = letters[half - 1];
+            letters[half - 1] = letters[half];
+            letters[half] = last;
+            halves(letters, letters.length, marks);
+        }
+        return marks;
+    }
+
+    private int[] letters() {
+        return joined().codePoints().limit(LONGEST).toArray();
+    }
+
+    /** Those that a text of that length has which begins, or ends, as these letters do. */
+    private static void halves(int[] letters, int length, Marks marks) {
+        int half = length / 2;
+        int head = Math.clamp(half, 0, letters.length);
+        int tail = Math.clamp(length - half, 0, letters.length);
+        marks.heads().add(length + "<" + new String(letters, 0, head));
+        marks.tails().add(length + ">" + new String(letters, letters.length - tail, tail));
+    }
+
+    /** As much of them in their order as is looked for. */
+    private String order() {
+        var letters = sorted().codePoints().limit(LONGEST).toArray();
+        return new String(letters, 0, letters.length);
+    }
+
+    /** How they sound, by double metaphone, whatever their order. */
+    String sounds() {
+        var metaphone = new DoubleMetaphone();
+        return String.join(
+                " ",
+                words.stream()
+                        .map(word -> word.chars().anyMatch(Character::isDigit) ? word : metaphone.doubleMetaphone(word))
+                        .sorted()
+                        .toList());
+    }
+
+    /** All in one, as they stand. */
+    String joined() {
+        return String.join("", words);
+    }
+
+    /** All in one, in an order that does not depend on how they stand. */
+    String sorted() {
+        return String.join("", words.stream().sorted(AS_THE_DATABASE_SORTS).toList());
+    }
+}

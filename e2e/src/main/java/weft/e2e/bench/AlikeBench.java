@@ -1,0 +1,183 @@
+package weft.e2e.bench;
+
+import java.io.IOException;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.UUID;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+import weft.e2e.LocalWeft;
+
+/**
+ * What it costs to hold an entry against a million records that it may be nearly the same as: while it is typed and at the save,
+ * against the same form without that rule; and against the plainest SQL that finds the same.
+ */
+final class AlikeBench {
+
+    private static final int RECORDS = 1_000_000;
+    private static final int WARM_UP = 200;
+    private static final int TIMES = 400;
+    private static final int PLAINLY = 5;
+    private static final String NAMES = """
+            (select i, initcap(substr('mariajohannaelinorkatestephilipromanliberthandasamwilchrisda', 1 + (i * 7) %% 53, 3 + i %% 5)
+              || substr(md5(i::text), 1, 3)) || ' ' || initcap(substr('bergmannsedgetolleykeanecastellhollinbrandrethquarrie',
+              1 + (i * 13) %% 44, 4 + i %% 4) || substr(md5((i * 3)::text), 1, 3)) as name,
+              date '1930-01-01' + (i * 37) %% 30000 as born from generate_series(1, %d) i)""".formatted(RECORDS);
+
+    private final KeepAlive server;
+    private final Connection connection;
+    private List<String> names = List.of();
+
+    private AlikeBench(KeepAlive server, Connection connection) {
+        this.server = server;
+        this.connection = connection;
+    }
+
+    static void run(LocalWeft weft) throws Exception {
+        var http = Http.to(weft.url());
+        for (var form : List.of("plain_people", "alike_people")) {
+            http.post(
+                    "/api/tables",
+                    "{\"name\":\"%s\",\"title\":\"People\",\"columns\":[{\"name\":\"name\",\"type\":\"text\"},{\"name\":\"born\",\"type\":\"date\"}]}"
+                            .formatted(form));
+            http.post("/api/forms", "{\"table\":\"%s\"}".formatted(form));
+        }
+        var document = (ObjectNode) http.get("/api/forms/alike_people");
+        ((ObjectNode) document.get("rules"))
+                .putArray("checks")
+                .add(JsonMapper.shared().readTree("""
+                {"id":"double","asks":true,"stays":false,"message":"",
+                 "rule":{"kind":"alike","columns":["name"],"sound":true}}"""));
+        http.put("/api/forms/alike_people", document.toString(), 1);
+        http.post("/api/forms/alike_people/publish", "");
+        try (var connection = EntryBench.connect(weft)) {
+            fill(connection);
+            http.post("/api/forms/alike_people/publish", "");
+            indexed(connection);
+            try (var server = new KeepAlive(weft.url())) {
+                new AlikeBench(server, connection).measure();
+            }
+        }
+    }
+
+    private static void fill(Connection connection) throws SQLException {
+        try (var statement = connection.createStatement()) {
+            for (var table : List.of("plain_people", "alike_people")) {
+                statement.execute(
+                        "insert into records.%s (_row, _version, _entered_by, name, born) select i, 1, 'bench', name, born from %s n"
+                                .formatted(table, NAMES));
+                statement.execute(
+                        "update weft.row_counter set next_row = %d where table_id = (select id from weft.table_def where name = '%s')"
+                                .formatted(RECORDS + 1, table));
+                statement.execute("analyze records." + table);
+            }
+        }
+    }
+
+    /** The server builds them once it hears of the form. */
+    private static void indexed(Connection connection) throws SQLException, InterruptedException {
+        long began = System.nanoTime();
+        try (var statement = connection.createStatement()) {
+            while (true) {
+                try (var there =
+                        statement.executeQuery("select count(*) from pg_indexes where indexname like 'near\\_%'")) {
+                    if (there.next() && there.getInt(1) == 4) {
+                        break;
+                    }
+                }
+                Thread.sleep(500);
+            }
+        }
+        Figures.heading("Nearly alike, over %,d records".formatted(RECORDS));
+        Figures.line("its indexes were built in %.0f s", (System.nanoTime() - began) / 1e9);
+    }
+
+    private interface Doing {
+        void at(int time) throws Exception;
+    }
+
+    private void measure() throws Exception {
+        names = slipped();
+        Figures.line("%-44s %8s %8s %8s", "", "p50", "p95", "p50 to");
+        double plain = told("assess, without the rule", at -> assess("plain_people", at), 0);
+        told("assess, with it", at -> assess("alike_people", at), plain);
+        double saved = told("save, without the rule", at -> save("plain_people", at), 0);
+        told("save, with it", at -> save("alike_people", at), saved);
+        long began = System.nanoTime();
+        for (int at = 0; at < PLAINLY; at++) {
+            plainly(at);
+        }
+        Figures.line("the plainest SQL for one name: %.0f ms", (System.nanoTime() - began) / 1e6 / PLAINLY);
+        Figures.line("Goals: while typing within 50 ms at p95; a save at most 1.15 times one without.");
+    }
+
+    private static double told(String what, Doing doing, double reference) throws Exception {
+        var times = new double[TIMES];
+        for (int at = 0; at < WARM_UP + TIMES; at++) {
+            long began = System.nanoTime();
+            doing.at(at);
+            if (at >= WARM_UP) {
+                times[at - WARM_UP] = (System.nanoTime() - began) / 1e6;
+            }
+        }
+        double half = Figures.percentile(times, 50);
+        Figures.line(
+                "%-44s %8.2f %8.2f %8s",
+                what, half, Figures.percentile(times, 95), reference == 0 ? "" : "%.2f".formatted(half / reference));
+        return half;
+    }
+
+    /** Names that are stored, but for two letters that are swapped. */
+    private List<String> slipped() throws SQLException {
+        var names = new ArrayList<String>();
+        try (var statement = connection.createStatement();
+                var stored = statement.executeQuery(
+                        "select name from records.alike_people where _row %% %d = 0 order by _row"
+                                .formatted(RECORDS / (2 * (WARM_UP + TIMES))))) {
+            while (stored.next()) {
+                var name = stored.getString(1);
+                names.add(name.charAt(0) + name.substring(2, 3) + name.charAt(1) + name.substring(3));
+            }
+        }
+        return names;
+    }
+
+    private void assess(String form, int at) throws IOException {
+        expect(
+                server.post(
+                        "/api/doors/" + form + "/assess",
+                        body(at),
+                        UUID.randomUUID().toString()),
+                200);
+    }
+
+    private void save(String form, int at) throws IOException {
+        expect(
+                server.post(
+                        "/api/doors/" + form + "/records",
+                        body(at),
+                        UUID.randomUUID().toString()),
+                201);
+    }
+
+    private String body(int at) {
+        return "{\"values\":{\"name\":\"%s\",\"born\":\"1980-05-03\"},\"answers\":{\"double\":\"yes\"}}"
+                .formatted(names.get(at));
+    }
+
+    private void plainly(int at) throws SQLException {
+        try (var statement = connection.prepareStatement(
+                "select _id from records.alike_people where levenshtein(lower(name), lower(?)) <= 1 limit 5")) {
+            statement.setString(1, names.get(at));
+            statement.executeQuery().close();
+        }
+    }
+
+    private static void expect(int status, int wanted) throws IOException {
+        if (status != wanted) {
+            throw new IOException("It was answered with " + status + ".");
+        }
+    }
+}
