@@ -6,6 +6,7 @@ import { DateInput } from "./DateInput";
 import type { InputProps } from "./input";
 import { LineInput } from "./LineInput";
 import { ListInput } from "./ListInput";
+import { help } from "./typing";
 import { YesNoInput } from "./YesNoInput";
 
 interface Props extends InputProps {
@@ -17,17 +18,11 @@ interface Props extends InputProps {
 
 const PictureInput = lazy(() => import("./PictureInput").then((m) => ({ default: m.PictureInput })));
 
-let typing: typeof import("./typing") | undefined;
-
 /** The same, with what the builder chose to help with while one types. */
 function helped(props: InputProps): InputProps {
   const { id, field, text, type } = props;
   if (!field.shape && !field.capitals && !field.goesOnAfter) return props;
-  if (!typing)
-    import("./typing").then((loaded) => {
-      typing = loaded;
-    });
-  return { ...props, type: (typed) => (typing ? typing.help(id, field, text, typed, type) : type(typed)) };
+  return { ...props, type: (typed) => help(id, field, text, typed, type) };
 }
 
 /** What takes a field's keys, by the field's widget. */
