@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { answered, api, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { counted } from "../model/counted";
+import { counted, grouped } from "../model/counted";
 import { TYPES } from "../model/types";
 import { Trouble } from "../ui/Trouble";
 
@@ -191,7 +191,7 @@ function Adopting({ adoption, setKey }: { adoption: Adoption; setKey: (key: stri
 }
 
 function seconds(lock: number): string {
-  return lock < 1 ? "less than a second" : `about ${Math.ceil(lock).toLocaleString("en")} s`;
+  return lock < 1 ? "less than a second" : `about ${grouped(Math.ceil(lock))} s`;
 }
 
 function Becomes({ adoption }: { adoption: Adoption }) {

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { answered, api } from "../api/client";
 import { queryKeyOf } from "../api/keys";
+import { grouped } from "../model/counted";
 import { Trouble } from "../ui/Trouble";
 
 /** The tables and views that other programs made in the same database. */
@@ -54,7 +55,7 @@ export function AdoptPage() {
                   </td>
                   <td className="px-4 py-2">{each.view ? "view" : "table"}</td>
                   <td className="px-4 py-2 text-right tabular-nums">
-                    {each.view ? "" : (each.rows?.toLocaleString("en") ?? "not counted yet")}
+                    {each.view ? "" : each.rows == null ? "not counted yet" : grouped(each.rows)}
                   </td>
                   <td className="px-4 py-2 text-soft">{each.table ? "adopted" : ""}</td>
                 </tr>

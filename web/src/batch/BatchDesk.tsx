@@ -7,6 +7,7 @@ import type { Typed } from "../entry/outbox";
 import { used } from "../entry/used";
 import { Done } from "../frame/Done";
 import { useLiveTable } from "../live/live";
+import { grouped } from "../model/counted";
 import { fieldsOf, seen } from "../model/items";
 import { useSubscribed } from "../model/useSubscribed";
 import { undone } from "../sitting/removing";
@@ -25,8 +26,6 @@ import { useBatchKeys } from "./useBatchKeys";
 
 /** So many entries are taken back by one request. */
 const AT_ONCE = 200;
-
-const count = (many: number) => many.toLocaleString("en");
 
 interface Props {
   form: DeskForm;
@@ -51,6 +50,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
     [door.id, door.byLink, door.keep],
   );
   batch.version = version;
+  batch.way = form;
   const state = useSubscribed(batch);
   const same = sameOf(form);
   const fields = fieldsOf(form).filter((field) => seen(field) && !same.includes(field));
@@ -175,12 +175,12 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
       <div className="mid">
         <Same form={form} table={table} fields={same} batch={batch} state={state} ruled={ruled} />
         <div className="lines-head">
-          <h2>{typed.length === 1 ? "1 line" : `${count(typed.length)} lines`}</h2>
+          <h2>{typed.length === 1 ? "1 line" : `${grouped(typed.length, form)} lines`}</h2>
           <span className="text-soft">
             {state.checking && typed.length > 200
-              ? `checking ${state.checked === undefined ? "" : `${count(state.checked)} of ${count(typed.length)} `}…`
+              ? `checking ${state.checked === undefined ? "" : `${grouped(state.checked, form)} of ${grouped(typed.length, form)} `}…`
               : typed.length > 0 &&
-                `${count(typed.length - wrong)} ready${wrong > 0 ? `, ${count(wrong)} to put right` : ""}`}
+                `${grouped(typed.length - wrong, form)} ready${wrong > 0 ? `, ${grouped(wrong, form)} to put right` : ""}`}
           </span>
           {state.checking && typed.length > 200 && (
             <button type="button" className="btn small" onClick={() => batch.giveUp()}>
@@ -211,7 +211,7 @@ export function BatchDesk({ form, version, table, ruled, other }: Props) {
           >
             {typed.length === 0
               ? "Save"
-              : `Save ${typed.length === 1 ? "1 line" : `${count(typed.length)} lines`}`}
+              : `Save ${typed.length === 1 ? "1 line" : `${grouped(typed.length, form)} lines`}`}
             {rows.length > 0 && ` in ${inRows(rows)}`} <kbd>Ctrl Enter</kbd>
           </button>
           <button

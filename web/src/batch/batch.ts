@@ -15,6 +15,7 @@ import { newKey } from "../entry/key";
 import type { Typed } from "../entry/outbox";
 import { seenIn } from "../entry/seen";
 import { counted } from "../model/counted";
+import type { Way } from "../model/shown";
 import { Subscribable } from "../model/subscribable";
 import type { Spread } from "./cells";
 import type { GridModel } from "./model";
@@ -102,6 +103,8 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
   /** The record that was saved last, for formulas that look back at it. */
   private last: number | undefined;
   version: number | undefined;
+  /** How its form writes numbers. */
+  way: Pick<Way, "decimalSign"> | undefined;
   saved: Saved = () => {};
   /** Told which line is the first that is in the way. */
   shows: (line: number, column: string) => void = () => {};
@@ -207,7 +210,7 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     this.changed({ lines: ended(lines), stops: waits ? this.state.stops : new Map() });
     this.say(
       [
-        `${counted(cells.length, "line was", "lines were")} pasted.`,
+        `${counted(cells.length, "line was", "lines were", this.way)} pasted.`,
         leftOut,
         beyond > 0 ? `A batch has ${MOST} lines at most; ${beyond} were left out.` : "",
       ]
@@ -413,12 +416,12 @@ export class Batch extends Subscribable<BatchState> implements GridModel {
     });
     this.keep();
     const told = [
-      left.length > 0 ? `${counted(left.length, "line")} stayed, to be put right` : "",
+      left.length > 0 ? `${counted(left.length, "line", "lines", this.way)} stayed, to be put right` : "",
       over.length > 0
-        ? `${counted(over.length, "line")} typed over meanwhile ${over.length === 1 ? "stays" : "stay"}`
+        ? `${counted(over.length, "line", "lines", this.way)} typed over meanwhile ${over.length === 1 ? "stays" : "stay"}`
         : "",
     ].filter(Boolean);
-    const saved = `Saved ${counted(rows.length, "line")} in ${inRows(rows.map(({ row }) => row))}`;
+    const saved = `Saved ${counted(rows.length, "line", "lines", this.way)} in ${inRows(rows.map(({ row }) => row))}`;
     if (told.length > 0) this.say(`${[saved, ...told].join("; ")}.`, "wait");
     else this.say(saved, "ok");
     this.saved(

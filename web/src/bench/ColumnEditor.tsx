@@ -2,7 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answered, api, type Column, type DayOrder, type DecimalSign, type Table } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { counted } from "../model/counted";
+import { counted, grouped } from "../model/counted";
 import { FACTS, TYPES } from "../model/types";
 import { Cover } from "../ui/Cover";
 import { Trouble } from "../ui/Trouble";
@@ -167,11 +167,7 @@ export function ColumnEditor({ table, column, close, changed }: Props) {
             {check.data && unfit === 0 ? "Every stored value fits." : ""}
             {unfit > 0 && (
               <>
-                <b>
-                  {unfit === 1
-                    ? "1 record does not fit:"
-                    : `${unfit.toLocaleString("en")} records do not fit:`}
-                </b>
+                <b>{unfit === 1 ? "1 record does not fit:" : `${grouped(unfit)} records do not fit:`}</b>
                 <ul>
                   {check.data?.examples.map((example) => (
                     <li key={example.row}>

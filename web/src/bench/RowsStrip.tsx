@@ -3,7 +3,15 @@ import { useQuery } from "@tanstack/react-query";
 import { Pencil } from "lucide-react";
 import { memo, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
-import { answered, api, type Column, type FormField, type StoredRecord, type Table } from "../api/client";
+import {
+  answered,
+  api,
+  type Column,
+  type Form,
+  type FormField,
+  type StoredRecord,
+  type Table,
+} from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { counted } from "../model/counted";
 import { fieldsOf } from "../model/items";
@@ -73,14 +81,14 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
               aria-pressed={!last}
               onClick={() => setLast(false)}
             >
-              {broke(breaking)} “{short(breaking.rule.text)}”
+              {broke(breaking, bench.form)} “{short(breaking.rule.text)}”
             </button>
             <button type="button" className="chip" aria-pressed={last} onClick={() => setLast(true)}>
               last rows
             </button>
           </>
         )}
-        {!breaking && <span className="text-soft">{counted(table.rows, "row")}</span>}
+        {!breaking && <span className="text-soft">{counted(table.rows, "row", "rows", bench.form)}</span>}
         <span className="flex-1" />
         <button
           type="button"
@@ -149,8 +157,8 @@ export const RowsStrip = memo(function RowsStrip({ bench, table, show }: Props) 
 });
 
 const NONE: string[] = [];
-const broke = ({ came: { broken, examples, next } }: Found) =>
-  `${counted(broken, "row breaks", "rows break")}${next ? " so far" : ""}${examples.length < broken ? `, the first ${examples.length} of them below` : ""}`;
+const broke = ({ came: { broken, examples, next } }: Found, form: Form) =>
+  `${counted(broken, "row breaks", "rows break", form)}${next ? " so far" : ""}${examples.length < broken ? `, the first ${examples.length} of them below` : ""}`;
 
 /** A rule in a chip: what must be so. */
 const short = (text: string) => text.replace(/^(stops|asks)( and stays)? unless /, "").replace(/: ".*$/, "");

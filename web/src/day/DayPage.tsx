@@ -7,6 +7,7 @@ import { dayQuery, doorsQuery, formsQuery } from "../api/queries";
 import { titleOf } from "../doors/order";
 import { unanswered } from "../entry/outbox";
 import { deskFinding, just } from "../find/address";
+import { grouped } from "../model/counted";
 import { builds, sessionQuery } from "../people/session";
 import { Trouble } from "../ui/Trouble";
 import "./day.css";
@@ -20,8 +21,6 @@ const WHEN = new Intl.DateTimeFormat("en-GB", {
   hour: "2-digit",
   minute: "2-digit",
 });
-const count = (times: number) => times.toLocaleString("en");
-
 /** What a day begins with: what came in, what waits, what was changed and removed, since one last looked. */
 export function DayPage() {
   const came = useQuery({ ...dayQuery, staleTime: 0 });
@@ -69,7 +68,7 @@ export function DayPage() {
               <span key={door.id}>
                 {at > 0 && ", "}
                 <Link className="text-indigo underline underline-offset-2" to={`/d/${door.id}`}>
-                  {many === 1 ? "1 entry" : `${count(many)} entries`} at {titleOf(door)}
+                  {many === 1 ? "1 entry" : `${grouped(many)} entries`} at {titleOf(door)}
                 </Link>
               </span>
             ))}
@@ -156,12 +155,12 @@ function Told({ door, since: day }: { door: Door; since: string }) {
         </Line>
       )}
       {door.keying > 0 && (
-        <Line figure={count(door.keying)} to={`${at}/twice`}>
+        <Line figure={grouped(door.keying)} to={`${at}/twice`}>
           wait for their second keying
         </Line>
       )}
       {door.settling > 0 && (
-        <Line figure={count(door.settling)} to={`${at}/settle`}>
+        <Line figure={grouped(door.settling)} to={`${at}/settle`}>
           to settle
         </Line>
       )}
@@ -174,8 +173,8 @@ function Told({ door, since: day }: { door: Door; since: string }) {
   );
 }
 
-const inWords = ({ count: many, exact }: Schemas["TotalJson"]) => (exact ? "" : "about ") + count(many);
-const sum = (list: { times: number }[]) => count(list.reduce((all, { times }) => all + times, 0));
+const inWords = ({ count: many, exact }: Schemas["TotalJson"]) => (exact ? "" : "about ") + grouped(many);
+const sum = (list: { times: number }[]) => grouped(list.reduce((all, { times }) => all + times, 0));
 
 /** How many by whom, each the way to theirs. */
 function By({ all, to }: { all: Door["changed"]; to?: (name: string) => string }) {
@@ -184,10 +183,10 @@ function By({ all, to }: { all: Door["changed"]; to?: (name: string) => string }
       {place > 0 && ", "}
       {to ? (
         <Link to={to(name)}>
-          {count(times)} by {title}
+          {grouped(times)} by {title}
         </Link>
       ) : (
-        `${count(times)} by ${title}`
+        `${grouped(times)} by ${title}`
       )}
     </span>
   ));

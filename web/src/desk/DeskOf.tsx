@@ -175,7 +175,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         )}
         <Done door={form.door} />
       </header>
-      {may("see") && <Rail desk={desk} adds={may("add")} />}
+      {may("see") && <Rail form={form} desk={desk} adds={may("add")} />}
       <div className="mid" ref={middle} onPointerDownCapture={backByClick}>
         {form.door.byLink && parts && <parts.Waiting form={form} desk={desk} />}
         {visit && parts && <parts.OnTheWay visit={visit} back={back} />}
@@ -185,7 +185,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
           columns={table.columns}
           entry={view}
           presses={presses}
-          head={find.asking && parts && <parts.FindHead desk={desk} />}
+          head={find.asking && parts && <parts.FindHead form={form} desk={desk} />}
           foot={
             find.asking ? (
               parts && <parts.FindFoot form={form} desk={desk} />

@@ -1,4 +1,5 @@
 import type { DeskForm as Form } from "../api/client";
+import { grouped } from "../model/counted";
 import { confirmRemoval } from "../sitting/confirmRemoval";
 import type { DeskDoings } from "../sitting/useDesk";
 import { Cover } from "../ui/Cover";
@@ -14,9 +15,7 @@ export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
   return (
     <Cover name="Remove" close={() => !progress && keep()}>
       <div className="grid gap-3 p-5">
-        <h2>
-          {several ? `Remove ${asked.length.toLocaleString("en")} records?` : `Remove row ${first.row}?`}
-        </h2>
+        <h2>{several ? `Remove ${grouped(asked.length, form)} records?` : `Remove row ${first.row}?`}</h2>
         {several ? (
           <p>They go to the removed list, from where each can be put back.</p>
         ) : (
@@ -28,7 +27,7 @@ export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
         {progress ? (
           <div className="flex items-center gap-3">
             <progress className="progress" value={progress.done} max={asked.length} />
-            <span className="whitespace-nowrap">{progress.done.toLocaleString("en")} done</span>
+            <span className="whitespace-nowrap">{grouped(progress.done, form)} done</span>
             <button type="button" className="btn" onClick={progress.stop}>
               Cancel
             </button>
@@ -44,7 +43,7 @@ export function AskRemoval({ form, desk }: { form: Form; desk: DeskDoings }) {
               className="btn danger"
               onClick={() => confirmRemoval(desk.removal.removing)}
             >
-              Remove{several ? ` ${asked.length.toLocaleString("en")}` : ""}
+              Remove{several ? ` ${grouped(asked.length, form)}` : ""}
             </button>
           </div>
         )}

@@ -1,10 +1,12 @@
 import { ArrowDownToLine, ArrowUpToLine, ChevronDown, ChevronUp, Plus } from "lucide-react";
 import { useState } from "react";
+import type { DeskForm as Form } from "../api/client";
+import { grouped } from "../model/counted";
 import { finding } from "../rows/ask";
 import type { DeskDoings } from "../sitting/useDesk";
 
 /** The way through the records in view, with the place where one is. */
-export function Rail({ desk, adds }: { desk: DeskDoings; adds: boolean }) {
+export function Rail({ form, desk, adds }: { form: Form; desk: DeskDoings; adds: boolean }) {
   const { can, step, browse, total, find } = desk;
   const asking = find.asking;
   return (
@@ -20,7 +22,7 @@ export function Rail({ desk, adds }: { desk: DeskDoings; adds: boolean }) {
       >
         <ChevronUp aria-hidden="true" /> Previous
       </button>
-      <Where desk={desk} />
+      <Where form={form} desk={desk} />
       <button type="button" disabled={!can.next || asking} onClick={() => step("next")} title="Page Down">
         <ChevronDown aria-hidden="true" /> Next
       </button>
@@ -36,12 +38,12 @@ export function Rail({ desk, adds }: { desk: DeskDoings; adds: boolean }) {
 }
 
 /** The number of the record, into which another is typed to go there, and a bead that shows how far along it is. */
-function Where({ desk }: { desk: DeskDoings }) {
+function Where({ form, desk }: { form: Form; desk: DeskDoings }) {
   const { browse, total, jump, sitting, find } = desk;
   const [typed, setTyped] = useState<string>();
   const { place, ask } = browse;
   const here = place ? (place.position?.toString() ?? `row ${place.record?.row}`) : "new";
-  const count = total ? `${total.exact ? "" : "about "}${total.count.toLocaleString("en")}` : "…";
+  const count = total ? `${total.exact ? "" : "about "}${grouped(total.count, form)}` : "…";
   const along = !place ? 1 : ((place.position ?? 0) - 1) / Math.max(1, (total?.count ?? 1) - 1);
   return (
     <div className="where">

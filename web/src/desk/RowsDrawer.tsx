@@ -16,7 +16,7 @@ import { KeepFind } from "../find/FindHead";
 import { SortMenu } from "../find/SortMenu";
 import { ChangeMany, type Which } from "../history/ChangeMany";
 import { RemovedList } from "../history/RemovedList";
-import { counted } from "../model/counted";
+import { counted, grouped } from "../model/counted";
 import { when } from "../model/when";
 import { finding, levels, pressed, question } from "../rows/ask";
 import { RowsGrid } from "../rows/RowsGrid";
@@ -117,7 +117,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
           params: { path: { door: form.door.id, id: changed.id } },
         }),
       );
-      setNote(`${counted(records, "record is", "records are")} again as before`);
+      setNote(`${counted(records, "record is", "records are", form)} again as before`);
       setChanged(undefined);
     } catch (e) {
       sitting.say(e instanceof Problem ? e.message : "No connection. Nothing was taken back.", "stop");
@@ -148,7 +148,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
     },
     selectAll: async () => {
       if (count > LISTED)
-        sitting.say(`Up to ${LISTED.toLocaleString("en")} records are selected at once. Find fewer.`, "stop");
+        sitting.say(`Up to ${grouped(LISTED, form)} records are selected at once. Find fewer.`, "stop");
       else choose(await linesBetween(1, source.count));
     },
     remove: (record: StoredRecord | undefined) => {
@@ -173,13 +173,13 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
         {view === "rows" && (
           <span>
             {total?.exact === false && "about "}
-            {count.toLocaleString("en")}
-            {finding(ask) && table.rows !== null && ` of ${table.rows.toLocaleString("en")}`}
+            {grouped(count, form)}
+            {finding(ask) && table.rows !== null && ` of ${grouped(table.rows, form)}`}
           </span>
         )}
         {chosen.size > 0 && view === "rows" && (
           <>
-            <span className="text-indigo">{chosen.size.toLocaleString("en")} selected</span>
+            <span className="text-indigo">{grouped(chosen.size, form)} selected</span>
             {may("remove") && (
               <button type="button" className="btn small" onClick={() => removal.ask([...chosen.values()])}>
                 Remove… <kbd>Del</kbd>
@@ -194,7 +194,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
         )}
         {changed && view === "rows" && (
           <button type="button" className="btn small" onClick={takeBack}>
-            Take {counted(changed.records, "change")} back
+            Take {counted(changed.records, "change", "changes", form)} back
           </button>
         )}
         {note && view === "rows" && (
@@ -263,14 +263,14 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
             setChanging(undefined);
             if (made.id !== null) setChanged({ id: made.id, records: made.changed });
             setNote(
-              `${made.changed.toLocaleString("en")} changed${made.stopped > 0 ? `; ${made.stopped.toLocaleString("en")} stayed as they were, since something was in the way` : ""}`,
+              `${grouped(made.changed, form)} changed${made.stopped > 0 ? `; ${grouped(made.stopped, form)} stayed as they were, since something was in the way` : ""}`,
             );
           }}
         />
       )}
       {source.count === LISTED && count > LISTED && view === "rows" && (
         <p className="cap">
-          The first {LISTED.toLocaleString("en")} are listed. Find fewer, or turn the order round.
+          The first {grouped(LISTED, form)} are listed. Find fewer, or turn the order round.
         </p>
       )}
     </section>

@@ -4,7 +4,7 @@ import type { Door } from "../api/client";
 import { leftOver } from "../entry/drafts";
 import { unanswered } from "../entry/outbox";
 import { usedInWords } from "../entry/used";
-import { counted } from "../model/counted";
+import { counted, grouped } from "../model/counted";
 import { twiceQuery } from "../twice/twiceQuery";
 import type { Listed } from "./order";
 import { may } from "./words";
@@ -61,12 +61,12 @@ function Waits({ door, title }: { door: Door; title: string }) {
     {
       many: waits?.keys ? waits.waiting : 0,
       to: "/twice",
-      words: `${waits?.waiting.toLocaleString("en")} to key again`,
+      words: `${grouped(waits?.waiting ?? 0)} to key again`,
     },
     {
       many: waits?.settles ? waits.settling : 0,
       to: "/settle",
-      words: `${waits?.settling.toLocaleString("en")} to settle`,
+      words: `${grouped(waits?.settling ?? 0)} to settle`,
     },
   ];
   return all

@@ -1,3 +1,4 @@
+import { grouped } from "../model/counted";
 import { dayOf, timeOf } from "../model/when";
 import { mine } from "./mine";
 
@@ -29,7 +30,7 @@ export function used(door: string, saved: number, now = Date.now()) {
 export function usedInWords({ at, saved }: Used, now = Date.now()): string {
   const date = new Date(at);
   if (sameDay(at, now)) {
-    return `today ${timeOf(date)}${saved > 0 ? ` · ${saved.toLocaleString("en")} saved` : ""}`;
+    return `today ${timeOf(date)}${saved > 0 ? ` · ${grouped(saved)} saved` : ""}`;
   }
   if (sameDay(at, now - DAY)) return "yesterday";
   return now - at < 6 * DAY ? date.toLocaleDateString("en-GB", { weekday: "long" }) : dayOf(date);

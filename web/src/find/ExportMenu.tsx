@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { DeskForm as Form } from "../api/client";
+import { grouped } from "../model/counted";
 import type { SittingDoings } from "../sitting/useSitting";
 
 interface Props {
@@ -47,7 +48,7 @@ export function ExportMenu({ form, asked, total, say }: Props) {
     return (
       <span className="flex items-center gap-2">
         <progress className="progress w-24" value={running.records || undefined} max={Math.max(total, 1)} />
-        {running.records > 0 && running.records.toLocaleString("en")}
+        {running.records > 0 && grouped(running.records, form)}
         <button type="button" className="btn small" onClick={running.stop}>
           Cancel
         </button>

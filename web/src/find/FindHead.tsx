@@ -10,14 +10,14 @@ import type { DeskDoings } from "../sitting/useDesk";
 const HINTS = ["> 70", "1 to 3", "wen*", '"exactly"', "empty", "filled", "not x", "a or b"];
 
 /** The head of the form as a question: how many match, and what is asked, in words. */
-export function FindHead({ desk }: { desk: DeskDoings }) {
+export function FindHead({ form, desk }: { form: Form; desk: DeskDoings }) {
   const { read } = desk.find;
   const count = read?.total.count ?? 0;
   return (
     <div className="ask-head" aria-live="polite">
       <b>
         {read?.words
-          ? `Finding: ${read.total.exact ? "" : "about "}${counted(count, "match", "matches")}`
+          ? `Finding: ${read.total.exact ? "" : "about "}${counted(count, "match", "matches", form)}`
           : "Find"}
       </b>
       <span>{read?.words || "Type what to find into any field; several are all to match."}</span>

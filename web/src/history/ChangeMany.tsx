@@ -1,7 +1,7 @@
 import { Plus, X } from "lucide-react";
 import { useEffect, useState } from "react";
 import { answered, api, type ChangesMade, type Column, type DeskForm, type FormField } from "../api/client";
-import { counted } from "../model/counted";
+import { counted, grouped } from "../model/counted";
 import { focusable } from "../model/items";
 import { useShown } from "../model/way";
 import { Cover } from "../ui/Cover";
@@ -93,7 +93,7 @@ export function ChangeMany({ form, columns, which, close, done }: Props) {
           apply();
         }}
       >
-        <h2>Change {counted(count, "record")}</h2>
+        <h2>Change {counted(count, "record", "records", form)}</h2>
         {sets.map((each, at) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a line is where it stands
           <div key={at} className="flex items-center gap-2">
@@ -148,10 +148,10 @@ export function ChangeMany({ form, columns, which, close, done }: Props) {
         </button>
         <Trouble error={trouble} />
         {!preview && !trouble && <p className="text-soft">Looking at them …</p>}
-        {preview && <Preview preview={preview} fields={fields} columns={columns} />}
+        {preview && <Preview preview={preview} form={form} fields={fields} columns={columns} />}
         <div className="flex gap-3">
           <button type="submit" className="btn go" disabled={!preview || preview.changed === 0 || busy}>
-            {busy ? "Changing …" : `Change ${preview?.changed.toLocaleString("en") ?? ""}`} <kbd>Enter</kbd>
+            {busy ? "Changing …" : `Change ${preview ? grouped(preview.changed, form) : ""}`} <kbd>Enter</kbd>
           </button>
           <button type="button" className="btn" onClick={close} disabled={busy}>
             Leave them <kbd>Esc</kbd>
@@ -165,10 +165,12 @@ export function ChangeMany({ form, columns, which, close, done }: Props) {
 /** How many would change, ten of them before and after, and what would be in the way. */
 function Preview({
   preview,
+  form,
   fields,
   columns,
 }: {
   preview: ChangesMade;
+  form: DeskForm;
   fields: FormField[];
   columns: Column[];
 }) {
@@ -179,10 +181,10 @@ function Preview({
   return (
     <div className="grid gap-3" aria-live="polite">
       <p>
-        <b>{preview.changed.toLocaleString("en")}</b> of {preview.count.toLocaleString("en")} would change
+        <b>{grouped(preview.changed, form)}</b> of {grouped(preview.count, form)} would change
         {preview.stopped > 0 && (
           <span className="text-madder">
-            ; {preview.stopped.toLocaleString("en")} would stay as they are, since something is in the way
+            ; {grouped(preview.stopped, form)} would stay as they are, since something is in the way
           </span>
         )}
         .

@@ -4,7 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { answered, api, type ImportReport, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
 import { tableQuery } from "../api/queries";
-import { counted } from "../model/counted";
+import { counted, grouped } from "../model/counted";
 import { Trouble } from "../ui/Trouble";
 import { Goes } from "./Goes";
 import { Misfits } from "./Misfits";
@@ -96,8 +96,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
   return (
     <section className="box grid gap-3 p-4" aria-label="What it comes to">
       <p className="text-[17px]">
-        <strong>{counted(report.added, "row is new", "rows are new")}</strong> of{" "}
-        {report.rows.toLocaleString("en")}
+        <strong>{counted(report.added, "row is new", "rows are new")}</strong> of {grouped(report.rows)}
         {report.added > 0 && <>, and get the next free rows of {report.title}</>}. {there(report)}
       </p>
       {report.faults.length > 0 && (
@@ -118,7 +117,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
               </li>
             ))}
             {report.doubles > report.examples.length && (
-              <li>and {(report.doubles - report.examples.length).toLocaleString("en")} more</li>
+              <li>and {grouped(report.doubles - report.examples.length)} more</li>
             )}
           </ul>
         </details>
@@ -194,7 +193,7 @@ function Done({ done, into, title }: { done: Schemas["Appended"]; into: string; 
       <p role="status" className="text-[17px]">
         {back.isSuccess
           ? `Taken back: ${title} is as it was before.`
-          : `${counted(done.added, "row was", "rows were")} brought into ${title}${done.replaced ? `, and ${counted(done.replaced, "record was", "records were")} changed` : ""}. ${done.left ? `${done.left.toLocaleString("en")} were left out.` : ""}`}
+          : `${counted(done.added, "row was", "rows were")} brought into ${title}${done.replaced ? `, and ${counted(done.replaced, "record was", "records were")} changed` : ""}. ${done.left ? `${grouped(done.left)} were left out.` : ""}`}
       </p>
       <div className="flex gap-3">
         <Link ref={table} className="btn go" to={`/tables/${into}`}>

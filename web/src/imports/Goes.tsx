@@ -1,4 +1,5 @@
 import type { Column, Schemas } from "../api/client";
+import { grouped } from "../model/counted";
 import { DAY_ORDERS, DECIMAL_SIGNS, Ways } from "./Ways";
 
 type Asked = Schemas["AppendAsked"];
@@ -123,7 +124,7 @@ export function Goes({ report, columns, change }: Props) {
                   )}
                 </td>
                 <td className="px-3 py-1 text-[14px] text-madder">
-                  {column.misfitCount > 0 ? column.misfitCount.toLocaleString("en") : ""}
+                  {column.misfitCount > 0 ? grouped(column.misfitCount) : ""}
                 </td>
               </tr>
             ))}

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { answered, api, type ColumnReport, type ImportReport, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { counted } from "../model/counted";
+import { counted, grouped } from "../model/counted";
 import { Trouble } from "../ui/Trouble";
 import { Append } from "./Append";
 import { ColumnList } from "./ColumnList";
@@ -192,7 +192,7 @@ function Load({ report, busy }: { report: ImportReport; busy: boolean }) {
             value={progress.data?.loaded ?? 0}
             max={report.rows}
           />
-          {(progress.data?.loaded ?? 0).toLocaleString("en")} of {counted(report.rows, "row")}
+          {grouped(progress.data?.loaded ?? 0)} of {counted(report.rows, "row")}
         </div>
       )}
       <Trouble error={load.error} />

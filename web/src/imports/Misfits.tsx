@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { grouped } from "../model/counted";
 
 interface Looked {
   format: string;
@@ -18,11 +19,9 @@ export function Misfits({ report }: { report: Looked }) {
   return (
     <section className="box max-h-64 overflow-auto p-4" aria-labelledby="misfits">
       <h2 id="misfits" className="text-madder">
-        {all === 1 ? "One cell does not fit" : `${all.toLocaleString("en")} cells do not fit`}
+        {all === 1 ? "One cell does not fit" : `${grouped(all)} cells do not fit`}
       </h2>
-      {all > misfits.length && (
-        <p className="text-soft">The first {misfits.length.toLocaleString("en")} are listed.</p>
-      )}
+      {all > misfits.length && <p className="text-soft">The first {grouped(misfits.length)} are listed.</p>}
       <ul className="mt-2 grid gap-1">
         {misfits.map((misfit) => (
           <li key={`${misfit.line} ${misfit.column} ${misfit.cell}`} className="flex flex-wrap gap-x-3">

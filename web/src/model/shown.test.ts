@@ -1,4 +1,5 @@
 import { expect, it } from "vitest";
+import { counted } from "./counted";
 import { shown, type Way } from "./shown";
 
 const DAY_FIRST: Way = { dayOrder: "day-first", decimalSign: "comma" };
@@ -21,4 +22,10 @@ it("shows a stored value as it would be read", () => {
   expect(shown("09:30:07", "time")).toBe("09:30:07");
   expect(shown("12:00:00", "text")).toBe("12:00:00");
   expect(shown({ id: 1, row: 2, shown: "QB-03" })).toBe("QB-03");
+});
+
+it("groups counts as the form does", () => {
+  expect(counted(1, "row")).toBe("1 row");
+  expect(counted(12_345, "row")).toBe("12,345 rows");
+  expect(counted(12_345, "match", "matches", DAY_FIRST)).toBe("12.345 matches");
 });

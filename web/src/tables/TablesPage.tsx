@@ -3,6 +3,7 @@ import { Plus } from "lucide-react";
 import { Link } from "react-router";
 import { tablesQuery } from "../api/queries";
 import { WaitingFiles } from "../imports/WaitingFiles";
+import { grouped } from "../model/counted";
 import { Trouble } from "../ui/Trouble";
 
 export function TablesPage() {
@@ -49,7 +50,7 @@ export function TablesPage() {
                     </Link>
                   </td>
                   <td className="px-4 py-2 font-mono text-[14px] text-soft">records.{table.name}</td>
-                  <td className="px-4 py-2 text-right tabular-nums">{table.rows.toLocaleString("en")}</td>
+                  <td className="px-4 py-2 text-right tabular-nums">{grouped(table.rows)}</td>
                 </tr>
               ))}
             </tbody>

@@ -216,7 +216,7 @@ export function RulesPane({ bench, table }: Props) {
                               }}
                             />
                           )}
-                          {asked && <p className="say look">{lookWords(look)}</p>}
+                          {asked && <p className="say look">{lookWords(look, bench.form)}</p>}
                         </>
                       )}
                     </li>

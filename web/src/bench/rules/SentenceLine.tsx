@@ -93,7 +93,7 @@ export function SentenceLine({ bench, name, lines, start = "", make, close }: Pr
   const words = !read
     ? ""
     : read.unclear === null
-      ? [read.said?.text, lookWords(look)].filter(Boolean).join(" · ")
+      ? [read.said?.text, lookWords(look, bench.form)].filter(Boolean).join(" · ")
       : begun
         ? ""
         : read.unclear;

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
-import { answered, api, type Schemas } from "../../api/client";
+import { answered, api, type Form, type Schemas } from "../../api/client";
+import { grouped } from "../../model/counted";
 import type { BenchDoings } from "../useBench";
 import type { Rule } from "./keys";
 
@@ -54,14 +55,12 @@ export function useLook({ form: { id: form }, lines }: BenchDoings, rule: Rule |
   return look.asked === asked && asked ? look : { trouble: "" };
 }
 
-const count = (many: number) => many.toLocaleString("en");
-
 /** How many break it, in a few words. */
-export function lookWords({ came, trouble }: Look): string {
+export function lookWords({ came, trouble }: Look, form: Form): string {
   if (trouble || !came) return trouble;
   const { looked, broken, next } = came;
-  if (next) return `${count(broken)} break it so far, of ${count(looked)} looked at`;
+  if (next) return `${grouped(broken, form)} break it so far, of ${grouped(looked, form)} looked at`;
   if (broken === 0)
-    return looked === 0 ? "no stored records yet" : `all ${count(looked)} stored records keep to it`;
-  return `${count(broken)} of ${count(looked)} stored records ${broken === 1 ? "breaks" : "break"} it`;
+    return looked === 0 ? "no stored records yet" : `all ${grouped(looked, form)} stored records keep to it`;
+  return `${grouped(broken, form)} of ${grouped(looked, form)} stored records ${broken === 1 ? "breaks" : "break"} it`;
 }

@@ -1,7 +1,5 @@
 package weft.core.alike;
 
-import static java.nio.charset.StandardCharsets.UTF_8;
-
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -23,8 +21,8 @@ public record Words(List<String> words) {
     /** So much of a text is looked for by its halves. */
     private static final int LONGEST = 200;
 
-    private static final Comparator<String> AS_THE_DATABASE_SORTS =
-            (one, other) -> Arrays.compareUnsigned(one.getBytes(UTF_8), other.getBytes(UTF_8));
+    private static final Comparator<String> AS_THE_DATABASE_SORTS = (one, other) ->
+            Arrays.compare(one.codePoints().toArray(), other.codePoints().toArray());
 
     public Words {
         words = List.copyOf(words);

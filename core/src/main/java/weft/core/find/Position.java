@@ -1,6 +1,7 @@
 package weft.core.find;
 
 import java.util.OptionalLong;
+import weft.core.value.Conventions;
 
 /**
  * Where a record stands among those in view.
@@ -21,8 +22,8 @@ public record Position(OptionalLong number, long row, Total total) {
     }
 
     /** "14 of 212"; "row 734,112 of about 52,000". */
-    public String words() {
-        return (number.isPresent() ? "%,d".formatted(number.getAsLong()) : "row %,d".formatted(row)) + " of "
-                + total.words();
+    public String words(Conventions way) {
+        return (number.isPresent() ? way.grouped(number.getAsLong()) : "row " + way.grouped(row)) + " of "
+                + total.words(way);
     }
 }

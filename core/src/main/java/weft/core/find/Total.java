@@ -3,6 +3,7 @@ package weft.core.find;
 import java.math.BigDecimal;
 import java.math.MathContext;
 import java.math.RoundingMode;
+import weft.core.value.Conventions;
 
 /**
  * How many records are in view.
@@ -28,7 +29,7 @@ public record Total(long count, boolean exact) {
     }
 
     /** "212" or "about 52,000". */
-    public String words() {
-        return (exact ? "" : "about ") + "%,d".formatted(count);
+    public String words(Conventions way) {
+        return (exact ? "" : "about ") + way.grouped(count);
     }
 }

@@ -1,5 +1,7 @@
 package weft.core.value;
 
+import java.util.Locale;
+
 /**
  * How the people of a form write dates and numbers.
  *
@@ -10,6 +12,12 @@ public record Conventions(DayOrder dayOrder, DecimalSign decimalSign) {
 
     /** Month first, decimal point. */
     public static final Conventions DEFAULT = new Conventions(DayOrder.MONTH_FIRST, DecimalSign.POINT);
+
+    /** A count as people read it: 1,234, or 1.234 where the comma stands before decimals. */
+    public String grouped(long count) {
+        var english = String.format(Locale.ENGLISH, "%,d", count);
+        return decimalSign == DecimalSign.COMMA ? english.replace(',', '.') : english;
+    }
 
     /** The order of day, month and year in a date of digits such as 8/1. */
     public enum DayOrder {

@@ -11,6 +11,7 @@ import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
 
 class ViewTest {
 
@@ -56,19 +57,21 @@ class ViewTest {
     void a_position_is_exact_or_says_that_the_total_is_not() {
         var some = Total.exactly(212);
         assertThat(Position.of(90, some, OptionalLong.of(13), OptionalLong.empty())
-                        .words())
+                        .words(Conventions.DEFAULT))
                 .isEqualTo("14 of 212");
         assertThat(Position.of(1_000_000, Total.exactly(1_000_000), OptionalLong.empty(), OptionalLong.of(0))
-                        .words())
+                        .words(Conventions.DEFAULT))
                 .isEqualTo("1,000,000 of 1,000,000");
         assertThat(Position.of(734_112, Total.about(52_499), OptionalLong.empty(), OptionalLong.of(3))
-                        .words())
+                        .words(Conventions.DEFAULT))
                 .isEqualTo("row 734,112 of about 52,000");
     }
 
     @Test
     void an_estimate_is_never_below_what_was_counted() {
         assertThat(Total.about(17)).isEqualTo(new Total(10_000, false));
-        assertThat(Total.about(1_234_567).words()).isEqualTo("about 1,200,000");
+        assertThat(Total.about(1_234_567).words(Conventions.DEFAULT)).isEqualTo("about 1,200,000");
+        var comma = new Conventions(Conventions.DayOrder.DAY_FIRST, Conventions.DecimalSign.COMMA);
+        assertThat(Total.about(1_234_567).words(comma)).isEqualTo("about 1.200.000");
     }
 }

@@ -92,7 +92,7 @@ class FindApi {
                     placed.cursor().wire(),
                     position.number().isPresent() ? position.number().getAsLong() : null,
                     TotalJson.of(position.total()),
-                    position.words(),
+                    position.words(door.shown().form().conventions()),
                     placed.first(),
                     placed.last());
         }
@@ -157,7 +157,14 @@ class FindApi {
                 .map(placed -> place(door, placed))
                 .orElseGet(() -> {
                     var total = views.total(form.seen(), view);
-                    return new PlaceJson(null, "", null, TotalJson.of(total), "none of " + total.words(), true, true);
+                    return new PlaceJson(
+                            null,
+                            "",
+                            null,
+                            TotalJson.of(total),
+                            "none of " + total.words(form.form().conventions()),
+                            true,
+                            true);
                 });
     }
 

@@ -306,16 +306,21 @@ class ViewsTest {
     @Test
     void positions_are_exact_as_far_as_they_are_counted() {
         var bySite = View.all(sort(many, "site"));
-        assertThat(place(many, bySite, "first").position().words()).isEqualTo("1 of 10,500");
-        assertThat(place(many, bySite, "last").position().words()).isEqualTo("10,500 of 10,500");
-        assertThat(place(many, bySite, "10400").position().words()).isEqualTo("10,400 of 10,500");
+        assertThat(place(many, bySite, "first").position().words(Conventions.DEFAULT))
+                .isEqualTo("1 of 10,500");
+        assertThat(place(many, bySite, "last").position().words(Conventions.DEFAULT))
+                .isEqualTo("10,500 of 10,500");
+        assertThat(place(many, bySite, "10400").position().words(Conventions.DEFAULT))
+                .isEqualTo("10,400 of 10,500");
         var close = asking(many, "ph", "at least 0", sort(many, "-day"));
-        assertThat(place(many, close, "first").position().words()).isEqualTo("1 of about 11,000");
+        assertThat(place(many, close, "first").position().words(Conventions.DEFAULT))
+                .isEqualTo("1 of about 11,000");
         assertThat(place(many, close, "first").first()).isTrue();
-        assertThat(place(many, close, "9999").position().words()).startsWith("9,999 of");
+        assertThat(place(many, close, "9999").position().words(Conventions.DEFAULT))
+                .startsWith("9,999 of");
         var last = place(many, close, "last");
         assertThat(last.position().number()).isEmpty();
-        assertThat(last.position().words())
+        assertThat(last.position().words(Conventions.DEFAULT))
                 .isEqualTo("row " + "%,d".formatted(last.record().row()) + " of about 11,000");
         assertThat(last.last()).isTrue();
         assertThatThrownBy(() -> place(many, close, "10200"))
@@ -323,8 +328,8 @@ class ViewsTest {
                 .hasMessageContaining("such as row 10200");
         assertThat(place(many, close, "row:10200").record().row()).isEqualTo(10_200);
         var some = asking(many, "count", "7", sort(many, "-day"));
-        assertThat(place(many, some, "3").position().words())
-                .isEqualTo("3 of " + views.total(SeenTable.all(many), some).words());
+        assertThat(place(many, some, "3").position().words(Conventions.DEFAULT))
+                .isEqualTo("3 of " + views.total(SeenTable.all(many), some).words(Conventions.DEFAULT));
         assertThat(place(many, some, "99999").last()).isTrue();
         assertThat(place(many, some, "row:6").record().row()).isEqualTo(47);
     }
@@ -341,7 +346,8 @@ class ViewsTest {
         for (var wire : List.of("row", "-row")) {
             var view = View.all(sort(table, wire));
             for (int number = 1; number <= 20; number++) {
-                assertThat(place(table, view, "" + number).position().words()).isEqualTo(number + " of 20");
+                assertThat(place(table, view, "" + number).position().words(Conventions.DEFAULT))
+                        .isEqualTo(number + " of 20");
             }
         }
         assertThat(place(table, View.all(Sort.BY_ROW), "1").record().row()).isEqualTo(8);
