@@ -69,6 +69,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./adopt/AdoptOne")).AdoptOne }),
       },
       {
+        path: "/tables/:table/alike",
+        lazy: async () => ({ Component: (await import("./alike/AlikePage")).AlikePage }),
+      },
+      {
         path: "/tables/:table/bring",
         lazy: async () => ({ Component: (await import("./imports/BringPage")).BringPage }),
       },

@@ -1,6 +1,8 @@
 /** What pages have asked the server for and keep, by its name, and what tells one of a kind from another. */
 interface Kept {
   adoptable: [schema: string, name: string, key: string];
+  alike: [table: string, columns: string, sound: boolean];
+  "alike-groups": [table: string, look: number];
   append: [path: unknown, asked: unknown];
   audit: [];
   begin: [title: string, asked: unknown];

@@ -1,5 +1,5 @@
 import { Search } from "lucide-react";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Door } from "../api/client";
 import { DoorRow } from "./DoorRow";
@@ -13,6 +13,11 @@ export function DoorList({ doors, lost }: { doors: Door[]; lost: (form: string) 
   const [typed, setTyped] = useState("");
   const navigate = useNavigate();
   const frame = useRef<HTMLDivElement>(null);
+  const line = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    // A day begins by going through a door; whoever went elsewhere while the doors came stays there.
+    if (document.activeElement === document.body) line.current?.focus();
+  }, []);
   const { last, all } = inOrder(doors);
   const groups: [string, Listed[]][] = typed.trim()
     ? [["Found", found([...last, ...all], typed)]]
@@ -50,8 +55,7 @@ export function DoorList({ doors, lost }: { doors: Door[]; lost: (form: string) 
         <input
           aria-label="Find a door"
           placeholder="Type to find a door, Enter goes in"
-          // biome-ignore lint/a11y/noAutofocus: a day begins by going through a door
-          autoFocus
+          ref={line}
           autoComplete="off"
           spellCheck={false}
           value={typed}

@@ -48,6 +48,9 @@ export function TablePage() {
           ))}
         </div>
         <span className="flex-1" />
+        <Link className="btn quiet" to={`/tables/${name}/alike`}>
+          What is alike
+        </Link>
         {table.data?.columns.some((column) => !column.shownOnly) && (
           <Link className="btn" to={`/tables/${name}/bring`}>
             Bring rows in

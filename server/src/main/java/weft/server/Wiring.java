@@ -16,6 +16,7 @@ import org.springframework.scheduling.annotation.Scheduled;
 import weft.core.entry.EntryEngine;
 import weft.store.Database;
 import weft.store.adopt.Adoptions;
+import weft.store.alike.AlikeLooks;
 import weft.store.day.Days;
 import weft.store.door.Doors;
 import weft.store.door.KnownDoors;
@@ -52,6 +53,7 @@ import weft.store.record.EntryWriter;
 import weft.store.record.History;
 import weft.store.record.Lists;
 import weft.store.record.Records;
+import weft.store.record.SaidDifferent;
 import weft.store.record.TakingBack;
 import weft.store.table.Columns;
 import weft.store.table.Constraints;
@@ -143,6 +145,16 @@ class Wiring {
     @Bean
     Columns columns(Database database) {
         return new Columns(database.longSql(), Records::anyTable);
+    }
+
+    @Bean
+    SaidDifferent saidDifferent(DSLContext sql, Clock clock) {
+        return new SaidDifferent(sql, clock);
+    }
+
+    @Bean
+    AlikeLooks alikeLooks(Database database, SaidDifferent different, Clock clock) {
+        return new AlikeLooks(database.sql(), database.longSql(), different, clock);
     }
 
     @Bean

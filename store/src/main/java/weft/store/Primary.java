@@ -120,7 +120,7 @@ final class Primary {
         }
     }
 
-    private void taken(Found found) {
+    private void taken(PrimaryAt found) {
         open.put(found.connection, found.address);
         if (!found.address.equals(writes)) {
             LOG.warn("database: another host writes now");
@@ -141,13 +141,13 @@ final class Primary {
         }
     }
 
-    private record Found(String address, Connection connection) {}
+    private record PrimaryAt(String address, Connection connection) {}
 
     /** All hosts asked for one connection. */
     private final class Asking {
         private final Properties properties;
         private final String first = writes;
-        private final CompletableFuture<Found> found = new CompletableFuture<>();
+        private final CompletableFuture<PrimaryAt> found = new CompletableFuture<>();
         private final AtomicInteger left = new AtomicInteger(addresses.size());
         private final AtomicBoolean all = new AtomicBoolean();
 
@@ -155,7 +155,7 @@ final class Primary {
             this.properties = properties;
         }
 
-        Found found() throws InterruptedException, ExecutionException {
+        PrimaryAt found() throws InterruptedException, ExecutionException {
             ask(first);
             try {
                 return found.get(AHEAD.toMillis(), TimeUnit.MILLISECONDS);
@@ -175,7 +175,7 @@ final class Primary {
             Thread.startVirtualThread(() -> {
                 try {
                     var connection = driver.connect(address, properties);
-                    if (!found.complete(new Found(address, connection))) {
+                    if (!found.complete(new PrimaryAt(address, connection))) {
                         connection.close();
                     }
                 } catch (SQLException | RuntimeException e) {

@@ -8,26 +8,31 @@ create function weft.near_words(value text) returns text[] language sql immutabl
 $$;
 
 create function weft.near_all(value text) returns text language sql immutable parallel safe as $$
-  select left(array_to_string(weft.near_words(value), ''), 200)
+  select array_to_string(weft.near_words(value), '')
+$$;
+
+-- Of what is long only the two ends: an index holds no long texts.
+create function weft.near_ends(value text) returns text language sql immutable parallel safe as $$
+  select case when length(value) <= 120 then value else left(value, 60) || right(value, 60) end
 $$;
 
 -- In an order that does not depend on how the words stand.
 create function weft.near_order(value text) returns text language sql immutable parallel safe cost 2000 as $$
-  select left(string_agg(word, '' order by word collate "C"), 200) from unnest(weft.near_words(value)) as words(word)
+  select weft.near_ends(string_agg(word, '' order by word collate "C")) from unnest(weft.near_words(value)) as words(word)
 $$;
 
 create function weft.near_head(value text) returns text language plpgsql immutable parallel safe cost 2000 as $$
 declare
   whole text := weft.near_all(value);
 begin
-  return length(whole) || '<' || left(whole, length(whole) / 2);
+  return length(whole) || '<' || weft.near_ends(left(whole, length(whole) / 2));
 end $$;
 
 create function weft.near_tail(value text) returns text language plpgsql immutable parallel safe cost 2000 as $$
 declare
   whole text := weft.near_all(value);
 begin
-  return length(whole) || '>' || right(whole, length(whole) - length(whole) / 2);
+  return length(whole) || '>' || weft.near_ends(right(whole, length(whole) - length(whole) / 2));
 end $$;
 
 -- How the words of a text sound, by double metaphone; nothing where the database has no fuzzystrmatch.
@@ -44,7 +49,7 @@ begin
     from pg_extension join pg_namespace n on n.oid = extnamespace where extname = 'fuzzystrmatch';
   execute 'create function weft.near_sound(value text) returns text language sql immutable parallel safe cost 2000 as $$ '
     || case when place is null then 'select null::text'
-      else 'select string_agg(sound, '' '' order by sound collate "C") from (select case when word ~ ''[0-9]'' then word else '
+      else 'select weft.near_ends(string_agg(sound, '' '' order by sound collate "C")) from (select case when word ~ ''[0-9]'' then word else '
         || place || '.dmetaphone(word) end as sound from unnest(weft.near_words(value)) as words(word)) as sounds' end
     || ' $$';
 end $make$;

@@ -49,7 +49,7 @@ public record Likeness(StoredRow record, List<Column> of, List<Near> columns) {
     }
 
     /** In how many columns it is not the same. */
-    private int slips() {
+    public int slips() {
         return (int) columns.stream().filter(near -> near != Near.SAME).count();
     }
 

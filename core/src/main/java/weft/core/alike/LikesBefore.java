@@ -16,13 +16,13 @@ import weft.core.value.Value;
 public final class LikesBefore {
 
     private final List<StoredRow> all = new ArrayList<>();
-    private final Map<Key, Found> found = new HashMap<>();
+    private final Map<Compared, Marked> found = new HashMap<>();
 
     /** By what records are found: a column, and whether by its sound too. */
-    private record Key(String column, boolean sound) {}
+    private record Compared(String column, boolean sound) {}
 
     /** The records by what they have in common with those that are near; those from {@code known} on are not in it yet. */
-    private static final class Found {
+    private static final class Marked {
         private final Map<String, List<StoredRow>> by = new HashMap<>();
         private int known;
     }
@@ -39,7 +39,7 @@ public final class LikesBefore {
                 .filter(name -> values.get(name) instanceof Value.Text)
                 .findFirst()
                 .orElse(columns.getFirst().name());
-        var known = found.computeIfAbsent(new Key(column, sound), _ -> new Found());
+        var known = found.computeIfAbsent(new Compared(column, sound), _ -> new Marked());
         for (; known.known < all.size(); known.known++) {
             var record = all.get(known.known);
             marks(record.of(column), sound)
@@ -57,14 +57,14 @@ public final class LikesBefore {
     private static Set<String> marks(Value value, boolean sound) {
         return value instanceof Value.Text(var text)
                 ? heard(Words.of(text), Words.of(text).own().all(), sound)
-                : Set.of(plain(value));
+                : Set.of(Near.spelled(value));
     }
 
     /** What those are found by that are near it. */
     private static Set<String> around(Value value, boolean sound) {
         return value instanceof Value.Text(var text)
                 ? heard(Words.of(text), Words.of(text).around().all(), sound)
-                : Near.around(value).stream().map(LikesBefore::plain).collect(Collectors.toSet());
+                : Near.around(value).stream().map(Near::spelled).collect(Collectors.toSet());
     }
 
     private static Set<String> heard(Words words, Set<String> marks, boolean sound) {
@@ -74,10 +74,5 @@ public final class LikesBefore {
         var all = new HashSet<>(marks);
         all.add("~" + words.sounds());
         return all;
-    }
-
-    /** Links are one where they lead to one record. */
-    private static String plain(Value value) {
-        return value instanceof Value.Link link ? Long.toString(link.id()) : value.plain();
     }
 }

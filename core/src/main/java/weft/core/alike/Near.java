@@ -7,6 +7,7 @@ import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import weft.core.table.Column;
 import weft.core.value.Value;
 
 /** How near two values of a column are: what stands between them, the nearest first. */
@@ -150,6 +151,19 @@ public enum Near {
                 .filter(other -> of(value, other, false).isPresent())
                 .distinct()
                 .toList();
+    }
+
+    /** Whether its values are compared as words are. */
+    public static boolean isWords(Column column) {
+        return switch (column.type()) {
+            case TEXT, LONGTEXT, CHOICE -> true;
+            case WHOLE, DECIMAL, YESNO, DATE, TIME, DATETIME, PICTURE, LINK -> false;
+        };
+    }
+
+    /** A value that is no words, spelled so that those are spelled alike which are the same: links where they lead to one record. */
+    static String spelled(Value value) {
+        return value instanceof Value.Link link ? Long.toString(link.id()) : value.plain();
     }
 
     /** A value of the same kind that is spelled so; empty when there is none. */

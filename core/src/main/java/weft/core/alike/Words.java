@@ -18,8 +18,8 @@ public record Words(List<String> words) {
     /** What stands between words: blanks, the signs of ASCII, and quotes and dashes as they are typeset. */
     private static final Pattern BETWEEN = Pattern.compile("[\\u0000-\\u002f:-@\\[-`{-\\u00bf\\u2000-\\u206f\\u3000]+");
 
-    /** So much of a text is looked for by its halves. */
-    private static final int LONGEST = 200;
+    /** Of what is longer than twice that only so much at either end is kept: indexes hold no long texts. */
+    private static final int END = 60;
 
     private static final Comparator<String> AS_THE_DATABASE_SORTS = (one, other) ->
             Arrays.compare(one.codePoints().toArray(), other.codePoints().toArray());
@@ -77,7 +77,7 @@ public record Words(List<String> words) {
     }
 
     private int[] letters() {
-        return joined().codePoints().limit(LONGEST).toArray();
+        return joined().codePoints().toArray();
     }
 
     /** Those that a text of that length has which begins, or ends, as these letters do. */
@@ -85,14 +85,18 @@ public record Words(List<String> words) {
         int half = length / 2;
         int head = Math.clamp(half, 0, letters.length);
         int tail = Math.clamp(length - half, 0, letters.length);
-        marks.heads().add(length + "<" + new String(letters, 0, head));
-        marks.tails().add(length + ">" + new String(letters, letters.length - tail, tail));
+        marks.heads().add(length + "<" + ends(Arrays.copyOf(letters, head)));
+        marks.tails().add(length + ">" + ends(Arrays.copyOfRange(letters, letters.length - tail, letters.length)));
     }
 
-    /** As much of them in their order as is looked for. */
     private String order() {
-        var letters = sorted().codePoints().limit(LONGEST).toArray();
-        return new String(letters, 0, letters.length);
+        return ends(sorted().codePoints().toArray());
+    }
+
+    private static String ends(int[] letters) {
+        return letters.length <= 2 * END
+                ? new String(letters, 0, letters.length)
+                : new String(letters, 0, END) + new String(letters, letters.length - END, END);
     }
 
     /** How they sound, by double metaphone, whatever their order. */

@@ -53,9 +53,9 @@ public final class RememberedRows implements StoredRows {
     }
 
     /** By a column of a table, and a text: the records that have it there, case and accents put aside. */
-    private final Map<Question, List<StoredRow>> ahead = new ConcurrentHashMap<>();
+    private final Map<TextAsked, List<StoredRow>> ahead = new ConcurrentHashMap<>();
 
-    private record Question(String table, String column, String text) {}
+    private record TextAsked(String table, String column, String text) {}
 
     private record With(Map<String, Value> values, OptionalLong except) {}
 
@@ -76,7 +76,7 @@ public final class RememberedRows implements StoredRows {
 
     /** Looks these texts up in that column, so that none of them need be asked for alone. */
     public void lookUp(String table, String column, Set<String> texts) {
-        stored.alike(table, column, texts).forEach((text, rows) -> ahead.put(new Question(table, column, text), rows));
+        stored.alike(table, column, texts).forEach((text, rows) -> ahead.put(new TextAsked(table, column, text), rows));
     }
 
     private Optional<List<StoredRow>> looked(String table, Map<String, Value> values) {
@@ -85,7 +85,7 @@ public final class RememberedRows implements StoredRows {
         }
         var only = values.entrySet().iterator().next();
         return only.getValue() instanceof Value.Text(var text)
-                ? Optional.ofNullable(ahead.get(new Question(table, only.getKey(), text)))
+                ? Optional.ofNullable(ahead.get(new TextAsked(table, only.getKey(), text)))
                 : Optional.empty();
     }
 
@@ -152,7 +152,7 @@ public final class RememberedRows implements StoredRows {
     public Map<String, List<StoredRow>> alike(String table, String column, Set<String> texts) {
         var known = new HashMap<String, List<StoredRow>>();
         for (var text : texts) {
-            var rows = ahead.get(new Question(table, column, text));
+            var rows = ahead.get(new TextAsked(table, column, text));
             if (rows == null) {
                 return once(new AlikeAll(table, column, texts), () -> stored.alike(table, column, texts));
             }

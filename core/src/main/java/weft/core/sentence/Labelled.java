@@ -74,7 +74,7 @@ record Labelled(Table table, Names labels) {
      * Whether what stands there is a label and no word of formulas: one of several words in any case, a single one as it is written.
      * Behind a point, before a bracket or a colon stands something else.
      */
-    private boolean isLabel(String formula, int from, Names.Found found) {
+    private boolean isLabel(String formula, int from, Names.NameAt found) {
         var written = formula.substring(from, found.end());
         boolean spelled = written.indexOf(' ') > 0
                 || labels.spelling(found.name()).filter(written::equals).isPresent();

@@ -21,7 +21,7 @@ final class Names {
     }
 
     /** The name found at a place of a text, and where it ends. */
-    record Found(String name, int end) {}
+    record NameAt(String name, int end) {}
 
     /** What is so spelled, or empty. */
     Optional<String> of(String spelling) {
@@ -44,14 +44,14 @@ final class Names {
     }
 
     /** The longest that stands at that place and ends there as a word. */
-    Optional<Found> longest(String text, int at) {
-        Found longest = null;
+    Optional<NameAt> longest(String text, int at) {
+        NameAt longest = null;
         for (var each : bySpelling.entrySet()) {
             int end = at + each.getKey().length();
             if (text.regionMatches(true, at, each.getKey(), 0, each.getKey().length())
                     && (longest == null || end > longest.end())
                     && Scan.wordEnds(text, end)) {
-                longest = new Found(each.getValue(), end);
+                longest = new NameAt(each.getValue(), end);
             }
         }
         return Optional.ofNullable(longest);

@@ -158,7 +158,7 @@ final class Scan {
                 want("<" + kind + ">", false);
             }
         });
-        return found.map(Names.Found::name);
+        return found.map(Names.NameAt::name);
     }
 
     /** Remembers those that what is left of the text begins. */

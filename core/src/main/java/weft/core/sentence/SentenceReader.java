@@ -196,10 +196,10 @@ final class SentenceReader {
     }
 
     /** A field that is brought, and what is said of where from; the table is named only after it. */
-    private record Brought(String column, String source, int at) {}
+    private record BroughtIn(String column, String source, int at) {}
 
-    private List<Brought> brought() {
-        var brought = new ArrayList<Brought>();
+    private List<BroughtIn> brought() {
+        var brought = new ArrayList<BroughtIn>();
         if (scan.word("nothing")) {
             return brought;
         }
@@ -207,7 +207,7 @@ final class SentenceReader {
             var column = one(columns);
             boolean said = scan.sign("=");
             int at = scan.place();
-            brought.add(new Brought(column, said ? scan.needed(scan.plain(List.of(), "a column")) : "", at));
+            brought.add(new BroughtIn(column, said ? scan.needed(scan.plain(List.of(), "a column")) : "", at));
         } while (scan.sign(",") || scan.word("and"));
         return brought;
     }

@@ -176,6 +176,15 @@ class NearTest {
                     assertThat(near.apply(likes.near(columns, values, sound)))
                             .as("%s of %s", columns, values)
                             .isEqualTo(near.apply(all));
+                    var block = new AlikeBlock(columns, sound, AlikeKeys.of(columns, sound, all), 1_000);
+                    all.forEach(block::add);
+                    var held = new ArrayList<Long>();
+                    block.alike(
+                            new StoredRow(-1, 1, 1, values),
+                            likeness -> held.add(likeness.record().id()));
+                    assertThat(held)
+                            .as("%s of %s", columns, values)
+                            .containsExactlyInAnyOrderElementsOf(near.apply(all));
                 }
             }
             var record = new StoredRow(i, i + 1, 1, values);
@@ -186,5 +195,41 @@ class NearTest {
 
     private static StoredRow record(long id, String name) {
         return new StoredRow(id, id + 1, 1, Map.of("name", text(name)));
+    }
+
+    /** Texts about as long as those that are found letter by letter. */
+    @Test
+    void longTextsAreFoundToo() {
+        var slips = new Slips(new Random(7));
+        var long200 = "ab".repeat(100);
+        for (int length = 196; length <= 204; length++) {
+            var text = (long200 + "cdefg").substring(0, length);
+            for (int i = 0; i < 40; i++) {
+                var again = slips.again(text.substring(0, 90) + " " + text.substring(90));
+                var block = new AlikeBlock(List.of(NAME), false, AlikeKeys.of(List.of(NAME), false, List.of()), 10);
+                block.add(record(1, again));
+                var found = new ArrayList<Likeness>();
+                block.alike(record(0, text), found::add);
+                assertThat(found)
+                        .as(again)
+                        .hasSameSizeAs(
+                                Near.of(text(text), text(again), false).stream().toList());
+            }
+        }
+    }
+
+    @Test
+    void groupsAreMadeOfPairsTheNearestFirst() {
+        var groups = new AlikeGroups();
+        groups.join(new AlikeGroups.Pair(7, 9, 1, "Name one letter apart"));
+        groups.join(new AlikeGroups.Pair(2, 3, 0, "same Name"));
+        groups.join(new AlikeGroups.Pair(9, 12, 1, "Name sounds alike"));
+        groups.join(new AlikeGroups.Pair(20, 21, 1, "Name in another order"));
+        groups.join(new AlikeGroups.Pair(4, 12, 2, "Name and Born on one letter apart"));
+        assertThat(groups.worstFirst())
+                .containsExactly(
+                        new AlikeGroups.Group(List.of(2L, 3L), 0, "same Name"),
+                        new AlikeGroups.Group(List.of(4L, 7L, 9L, 12L), 1, "Name one letter apart"),
+                        new AlikeGroups.Group(List.of(20L, 21L), 1, "Name in another order"));
     }
 }

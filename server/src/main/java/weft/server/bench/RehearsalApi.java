@@ -20,7 +20,7 @@ import weft.server.form.Copy;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Sent;
 import weft.store.form.ReadyForm;
-import weft.store.record.EntryWriter.Done;
+import weft.store.record.EntryWriter.DoneBeside;
 
 /** Rehearsals: drafts run as a save would run them, against the real data, with nothing kept. */
 @RestController
@@ -58,7 +58,7 @@ class RehearsalApi {
 
     /** Something that would be written: a row of this or another table, or a message. Its row is null where there is none, or none yet. */
     record WriteJson(WriteKind what, String table, @Nullable Long row, Map<String, Value> values) {
-        static WriteJson of(Done done) {
+        static WriteJson of(DoneBeside done) {
             return switch (done.write()) {
                 case Write.Add(var table, var values) ->
                     new WriteJson(WriteKind.ADDED, table, done.row() == 0 ? null : done.row(), values);

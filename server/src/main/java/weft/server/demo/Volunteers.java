@@ -9,6 +9,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Random;
 import java.util.stream.IntStream;
 import weft.core.form.Calculated;
@@ -29,6 +30,14 @@ final class Volunteers {
     private static final List<String> LAST =
             List.of("Marsh", "Tolley", "Keane", "Castell", "Hollin", "Brandreth", "Sedge", "Quarrie");
     private static final int COUNT = 60;
+
+    /** Those who were entered a second time, in another spelling. */
+    private static final Map<Integer, Again> AGAIN = Map.of(
+            47, new Again(13, "Garrik Brandreth"),
+            53, new Again(4, "Tilda Hollyn"),
+            58, new Again(6, "Sedge, Wenna"));
+
+    private record Again(int of, String spelled) {}
 
     /** Those who key most of the sheets. */
     static final List<String> SAMPLERS =
@@ -81,10 +90,15 @@ final class Volunteers {
     static List<List<String>> rows(Random random) {
         return IntStream.range(0, COUNT)
                 .mapToObj(i -> List.of(
-                        name(i),
+                        AGAIN.containsKey(i) ? AGAIN.get(i).spelled() : name(i),
                         Columns.gap(random, 15, "01632 %06d".formatted(random.nextInt(1_000_000))),
                         Columns.gap(
-                                random, 10, name(i).toLowerCase(Locale.ROOT).replace(' ', '.') + "@quillbeck.example"),
+                                random,
+                                10,
+                                name(AGAIN.containsKey(i) ? AGAIN.get(i).of() : i)
+                                                .toLowerCase(Locale.ROOT)
+                                                .replace(' ', '.')
+                                        + "@quillbeck.example"),
                         LocalDate.of(2019, 1, 1).plusDays(random.nextInt(2_700)).toString(),
                         random.nextInt(3) == 0 ? "yes" : "no",
                         i == 3

@@ -36,7 +36,7 @@ import weft.server.http.Problem;
 import weft.server.work.WorkTaking;
 import weft.store.door.Ways.Way;
 import weft.store.entry.SavingMany;
-import weft.store.entry.SavingMany.Line;
+import weft.store.entry.SavingMany.SentLine;
 import weft.store.record.Records;
 
 /** Many entries at once by a door that offers it. */
@@ -191,8 +191,8 @@ class BatchesApi {
                         .toList());
     }
 
-    private Line line(Way way, Numbered numbered) {
-        return new Line(numbered.line(), drafts.entered(way, numbered.draft(), Optional.empty()));
+    private SentLine line(Way way, Numbered numbered) {
+        return new SentLine(numbered.line(), drafts.entered(way, numbered.draft(), Optional.empty()));
     }
 
     private static BatchJson offered(Way way, BatchJson asked) {

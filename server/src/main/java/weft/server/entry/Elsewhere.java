@@ -7,7 +7,7 @@ import weft.core.entry.step.Write;
 import weft.core.table.Table;
 import weft.server.entry.ElsewhereJson.What;
 import weft.store.form.Definitions;
-import weft.store.record.EntryWriter.Done;
+import weft.store.record.EntryWriter.DoneBeside;
 
 /** Tells whoever saves what the save did beside; nobody in particular is told of no table. */
 @Component
@@ -19,13 +19,13 @@ class Elsewhere {
         this.definitions = definitions;
     }
 
-    List<ElsewhereJson> of(Pass pass, List<Done> done) {
+    List<ElsewhereJson> of(Pass pass, List<DoneBeside> done) {
         return pass.person().isEmpty()
                 ? List.of()
                 : done.stream().map(this::told).toList();
     }
 
-    private ElsewhereJson told(Done done) {
+    private ElsewhereJson told(DoneBeside done) {
         var what = switch (done.write()) {
             case Write.Add _, Write.AddAll _ -> What.ADDED;
             case Write.Change _ -> What.CHANGED;

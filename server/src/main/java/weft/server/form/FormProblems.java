@@ -7,7 +7,7 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import weft.store.form.Forms.StaleForm;
-import weft.store.form.Lines.Unclear;
+import weft.store.form.Lines.UnclearLine;
 
 /** Why a form was not changed, as problem details. */
 @RestControllerAdvice
@@ -21,7 +21,7 @@ class FormProblems {
     }
 
     @ExceptionHandler
-    ProblemDetail unclear(Unclear unclear) {
+    ProblemDetail unclear(UnclearLine unclear) {
         return ProblemDetail.forStatusAndDetail(HttpStatus.UNPROCESSABLE_CONTENT, unclear.getMessage());
     }
 }

@@ -68,7 +68,7 @@ class TakingBackApi {
             }
         }
         var entries = asked.records().stream()
-                .map(each -> new TakingBack.Entry(each.id(), each.version()))
+                .map(each -> new TakingBack.AtVersion(each.id(), each.version()))
                 .toList();
         try {
             return new EntriesTakenBack(takingBack.takeBack(table, entries, by, sheets.belonging(door.saving())));

@@ -2,10 +2,13 @@ package weft.server.entry;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static weft.server.TestServer.as;
+import static weft.server.TestServer.await;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
+import static weft.server.TestServer.send;
 import static weft.server.entry.RulesApiTest.ruled;
 
+import java.sql.SQLException;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -139,5 +142,75 @@ class AlikeApiTest {
                         .get("message")
                         .asString())
                 .startsWith("Row 2 is nearly the same");
+    }
+
+    /** Who saves it all the same, or says so of a group, has said that they are different: it is not asked again, nor shown. */
+    @Test
+    void aLookFindsWhatNobodyHasToldApart() throws InterruptedException, SQLException {
+        var api = ruled("alike_looked", COLUMNS, RULE);
+        post(api + "/records", person("Wenna Sedge", "1990-05-03", ""));
+        var answered = person("Wena Sedge", "1990-05-03", ",\"answers\":{\"double\":\"yes\"}");
+        var saved = post(api + "/records", answered).json();
+        assertThat(post(
+                                api + "/assess",
+                                "{\"record\":%d,\"values\":{\"name\":\"Wenna Sedge\",\"born\":\"1990-05-03\"}}"
+                                        .formatted(saved.get("id").asLong()))
+                        .json()
+                        .get("findings"))
+                .isEmpty();
+        post(api + "/records", person("Joss Keane", "2000-12-21", ""));
+        var lines = post(api + "/batches", """
+                {"same":{},"keep":"all","answers":{"alike":"yes"},"lines":[{"values":{"name":"Tilda Hollin","born":"2001-01-01"}},
+                 {"values":{"name":"Tilda Holin","born":"2001-01-01"}}]}""");
+        assertThat(lines.status()).isEqualTo(201);
+        // As it comes in by another way, unasked.
+        TestServer.program("insert into records.alike_looked (name, born) values ('Keane Joss', '2000-12-21')");
+        var tables = "/api/tables/alike_looked";
+        assertThat(get(tables + "/alike").json().get("look").isNull()).isTrue();
+        assertThat(post(tables + "/alike", "{\"columns\":[\"name\",\"nothing\"]}")
+                        .status())
+                .isEqualTo(400);
+        var look = post(tables + "/alike", "{\"columns\":[\"name\",\"born\"]}");
+        assertThat(look.status()).as(look.http().body()).isEqualTo(202);
+        var at = tables + "/alike/" + look.json().get("id").asLong();
+        await("the look", () -> get(at).json().get("state").asString().equals("done"));
+        assertThat(get(at).json().get("found").asInt()).isEqualTo(1);
+        var groups = get(at + "/groups").json();
+        assertThat(groups.get("next").isNull()).isTrue();
+        var group = groups.at("/groups/0");
+        assertThat(groups.get("groups")).hasSize(1);
+        assertThat(group.get("why").asString()).isEqualTo("Name in another order, same Born on");
+        assertThat(group.get("records")
+                        .valueStream()
+                        .map(each -> each.get("row").asInt()))
+                .containsExactly(3, 6);
+        var both = "{\"records\":[%d,%d]"
+                .formatted(
+                        group.at("/records/0/id").asLong(),
+                        group.at("/records/1/id").asLong());
+        assertThat(send("PUT", tables + "/different", both + "}").status()).isEqualTo(204);
+        assertThat(get(at + "/groups").json().get("groups")).isEmpty();
+        assertThat(send("PUT", tables + "/different", both + ",\"different\":false}")
+                        .status())
+                .isEqualTo(204);
+        assertThat(get(at + "/groups").json().get("groups")).hasSize(1);
+        assertThat(send("PUT", tables + "/different", "{\"records\":[1]}").status())
+                .isEqualTo(400);
+
+        post("/api/groups", "{\"name\":\"Alike looks\",\"title\":\"Alike looks\"}");
+        post(
+                "/api/people",
+                "{\"name\":\"alikejo\",\"title\":\"Jo\",\"groups\":[\"Alike looks\"],\"password\":\"four dry river stones\"}");
+        var keyer = Browser.of("alikejo", "four dry river stones");
+        for (var path : List.of(
+                "/alike",
+                "/alike/" + look.json().get("id"),
+                "/alike/" + look.json().get("id") + "/groups")) {
+            assertThat(as(keyer, "GET", tables + path, "").status()).as(path).isEqualTo(403);
+        }
+        assertThat(as(keyer, "POST", tables + "/alike", "{\"columns\":[\"name\"]}")
+                        .status())
+                .isEqualTo(403);
+        assertThat(as(keyer, "PUT", tables + "/different", both + "}").status()).isEqualTo(403);
     }
 }

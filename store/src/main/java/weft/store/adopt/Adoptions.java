@@ -49,7 +49,7 @@ public final class Adoptions {
      * @param rows about how many rows it has; negative when that is not known
      * @param adopted the name of Weft's table that it is, or empty
      */
-    public record Listed(String schema, String name, boolean view, long rows, Optional<String> adopted) {}
+    public record ListedTable(String schema, String name, boolean view, long rows, Optional<String> adopted) {}
 
     /**
      * A column of it, and what it becomes.
@@ -92,7 +92,7 @@ public final class Adoptions {
     public record Adopted(StoredTable table, Form form, long rows, Duration lock) {}
 
     /** The tables and views of other schemas, by name. */
-    public List<Listed> list() {
+    public List<ListedTable> list() {
         return new Catalog(database.sql()).list();
     }
 
@@ -144,12 +144,12 @@ public final class Adoptions {
         return Stream.of(keys, checks, leading).flatMap(each -> each).toList();
     }
 
-    private interface Reading<T> {
+    private interface Query<T> {
         T in(DSLContext within);
     }
 
     /** With every name written out in full, whatever path is set. */
-    private <T> T read(Reading<T> reading) {
+    private <T> T read(Query<T> reading) {
         return database.longSql().transactionResult(inner -> {
             inner.dsl().execute("set local search_path = pg_catalog");
             return reading.in(inner.dsl());

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.Record;
-import weft.store.adopt.Adoptions.Listed;
+import weft.store.adopt.Adoptions.ListedTable;
 import weft.store.adopt.Existing.Check;
 import weft.store.adopt.Existing.Key;
 import weft.store.adopt.Existing.Leading;
@@ -27,7 +27,7 @@ final class Catalog {
     }
 
     /** The tables and views of other schemas, by name. */
-    List<Listed> list() {
+    List<ListedTable> list() {
         return sql.fetch("select n.nspname::text, c.relname::text, c.relkind in ('v', 'm'), c.reltuples::bigint,"
                         + " (select t.name from weft.table_def t where t.adopted is not null and weft.relation(t.id) = c.oid limit 1)"
                         + " from pg_class c join pg_namespace n on n.oid = c.relnamespace"
@@ -36,7 +36,7 @@ final class Catalog {
                         + " and has_table_privilege(c.oid, 'select')"
                         + " and not exists (select from pg_depend d where d.objid = c.oid and d.deptype = 'e')"
                         + " order by 1, 2")
-                .map(row -> new Listed(
+                .map(row -> new ListedTable(
                         row.get(0, String.class),
                         row.get(1, String.class),
                         row.get(2, Boolean.class),

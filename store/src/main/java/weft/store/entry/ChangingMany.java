@@ -104,7 +104,7 @@ public final class ChangingMany {
      */
     public record ManyChanged(OptionalLong id, List<Change> changes, List<Left> left) {}
 
-    private record Ready(Wanted wanted, Change change, EntryWriter.Part part) {}
+    private record Ready(Wanted wanted, Change change, EntryWriter.WholeEntry part) {}
 
     /**
      * Sets fields of many records: of those that nothing is in the way of, in one transaction; the others stay as they are.

@@ -23,7 +23,7 @@ import weft.core.value.Typed;
 import weft.core.value.Wire;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
-import weft.store.record.EntryWriter.Done;
+import weft.store.record.EntryWriter.DoneBeside;
 import weft.store.record.EntryWriter.Written;
 import weft.store.record.Records;
 import weft.store.record.Stale;
@@ -120,7 +120,7 @@ public final class Rehearsing {
         return new Written(
                 new StoredRow(0, row, 0, Saving.values(sent.draft(), assessment)),
                 saving.letThrough(sent, assessment, row).stream()
-                        .map(write -> new Done(write, row(write, given)))
+                        .map(write -> new DoneBeside(write, row(write, given)))
                         .toList(),
                 List.of(),
                 false);

@@ -6,11 +6,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.BiFunction;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import weft.core.alike.Likeness;
 import weft.core.entry.Assessment;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.RulesSaid;
@@ -18,6 +20,7 @@ import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Trace;
+import weft.core.entry.plan.ReadyCheck;
 import weft.core.entry.plan.ReadyStep;
 import weft.core.entry.step.StepRun;
 import weft.core.entry.step.StepRun.Then;
@@ -32,12 +35,13 @@ import weft.store.form.Definitions;
 import weft.store.form.PlannedForm;
 import weft.store.form.ReadyForm;
 import weft.store.record.EntryWriter;
-import weft.store.record.EntryWriter.Done;
+import weft.store.record.EntryWriter.DoneBeside;
 import weft.store.record.EntryWriter.Written;
 import weft.store.record.Following;
 import weft.store.record.Following.Followed;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
+import weft.store.record.SaidDifferent;
 import weft.store.record.Stale;
 import weft.store.table.SeenTable;
 
@@ -65,7 +69,7 @@ public final class Saving {
      * @param elsewhere what else was written, but for lines of the form
      * @param again whether it was saved before, by the same request, and nothing now
      */
-    public record Saved(StoredRow record, List<Then> then, List<Done> elsewhere, boolean again) {
+    public record Saved(StoredRow record, List<Then> then, List<DoneBeside> elsewhere, boolean again) {
 
         /** Of an entry that is saved already. */
         public static Saved before(StoredRow record) {
@@ -221,7 +225,7 @@ public final class Saving {
         }
     }
 
-    private static List<Done> elsewhere(Sent sent, List<Done> beside) {
+    private static List<DoneBeside> elsewhere(Sent sent, List<DoneBeside> beside) {
         var lines = sent.form().plan().lines().stream()
                 .map(each -> each.plan().table().name())
                 .collect(Collectors.toSet());
@@ -253,19 +257,47 @@ public final class Saving {
      * @throws Stopped when its steps ask, or are in the way
      * @throws NotLet when whoever sends it may not save it
      */
-    EntryWriter.Part part(Sent sent, Assessment assessment) {
+    EntryWriter.WholeEntry part(Sent sent, Assessment assessment) {
         sent.needLet();
-        return new EntryWriter.Part(entry(sent, assessment), following(sent, assessment, sent.place()));
+        return new EntryWriter.WholeEntry(entry(sent, assessment), following(sent, assessment, sent.place()));
     }
 
     /** What goes with an entry; its steps have been gone through once, for what they ask. */
     private Following following(Sent sent, Assessment assessment, String place) {
-        if (sent.form().plan().plain(place)
-                && assessment.backs().isEmpty()
-                && sent.kept().isEmpty()) {
-            return Following.NOTHING;
+        var following = sent.form().plan().plain(place)
+                        && assessment.backs().isEmpty()
+                        && sent.kept().isEmpty()
+                ? Following.NOTHING
+                : steps(sent, assessment, place, Trace.none());
+        return different(sent).map(following::keepingToo).orElse(following);
+    }
+
+    /** Whoever saves what is nearly the same as other records all the same says that it is another one: that is kept of each pair. */
+    private Optional<Following.Keeping> different(Sent sent) {
+        var answered = sent.form().plan().checks().stream()
+                .filter(ReadyCheck.Alike.class::isInstance)
+                .map(ReadyCheck.Alike.class::cast)
+                .filter(check ->
+                        sent.draft().answered(Finding.Code.ALIKE, check.told().id()))
+                .toList();
+        if (answered.isEmpty()) {
+            return Optional.empty();
         }
-        return steps(sent, assessment, place, Trace.none());
+        return Optional.of((within, written) -> {
+            var rows =
+                    new Records(within).rowsOf(sent.form().table(), sent.form().seen(), definitions);
+            var pairs = answered.stream()
+                    .flatMap(check -> near(rows, check, written))
+                    .map(record -> SaidDifferent.PairOf.of(written.id(), record.id()))
+                    .collect(Collectors.toSet());
+            new SaidDifferent(within, clock).say(sent.form().table(), pairs, sent.by());
+        });
+    }
+
+    private static Stream<StoredRow> near(StoredRows rows, ReadyCheck.Alike check, StoredRow written) {
+        return rows.near(check.columns(), written.values(), check.sound(), OptionalLong.of(written.id())).stream()
+                .filter(record -> Likeness.of(check.columns(), written.values(), record, check.sound())
+                        .isPresent());
     }
 
     /** The record when the change is in it already, as it is when the same request comes twice. */

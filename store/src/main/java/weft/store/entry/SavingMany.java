@@ -35,7 +35,7 @@ public final class SavingMany {
     }
 
     /** A line, by its place in the batch from 1. */
-    public record Line(int line, Sent sent) {}
+    public record SentLine(int line, Sent sent) {}
 
     /**
      * What came of a batch, by line.
@@ -87,7 +87,7 @@ public final class SavingMany {
      * @throws LinesStopped when something is in the way of one of them, or of each
      * @throws NotSaved when the key was used for another batch
      */
-    public SavedLines save(List<Line> lines, Optional<SaveKey> key, boolean passing) {
+    public SavedLines save(List<SentLine> lines, Optional<SaveKey> key, boolean passing) {
         var late = new TreeMap<Integer, Findings>();
         for (int attempt = 1; ; attempt++) {
             var left = new TreeMap<>(late);
@@ -122,7 +122,7 @@ public final class SavingMany {
         }
     }
 
-    private static Findings said(NotSaved refused, List<Line> lines) {
+    private static Findings said(NotSaved refused, List<SentLine> lines) {
         if (refused.reason() == NotSaved.Reason.KEY_REUSED) {
             throw refused;
         }
@@ -131,7 +131,7 @@ public final class SavingMany {
     }
 
     /** The first answer to a batch of that key, with what is in the way of its other lines now. */
-    private Optional<SavedLines> before(List<Line> lines, Optional<SaveKey> key) {
+    private Optional<SavedLines> before(List<SentLine> lines, Optional<SaveKey> key) {
         var table = lines.getFirst().sent().form().table();
         var saved = key.map(known ->
                         writer.keys().linesBefore(table, known, lines.getLast().line()))
@@ -145,9 +145,9 @@ public final class SavingMany {
     }
 
     /** What is to be written of each line that nothing is in the way of; the others are left. */
-    private TreeMap<Integer, EntryWriter.Part> parts(
-            List<Line> lines, Map<Integer, Findings> left, Optional<SaveKey> key, boolean passing) {
-        var parts = new TreeMap<Integer, EntryWriter.Part>();
+    private TreeMap<Integer, EntryWriter.WholeEntry> parts(
+            List<SentLine> lines, Map<Integer, Findings> left, Optional<SaveKey> key, boolean passing) {
+        var parts = new TreeMap<Integer, EntryWriter.WholeEntry>();
         if (lines.isEmpty()) {
             return parts;
         }
@@ -163,7 +163,7 @@ public final class SavingMany {
                 try {
                     var sent = lines.get(i).sent().under(key.map(known -> known.ofLine(line)));
                     var part = saving.part(sent, assessment);
-                    parts.put(line, new EntryWriter.Part(part.entry(), telling(line, part.following())));
+                    parts.put(line, new EntryWriter.WholeEntry(part.entry(), telling(line, part.following())));
                 } catch (Stopped stopped) {
                     left.put(line, stopped.findings());
                 }
@@ -172,7 +172,7 @@ public final class SavingMany {
         return parts;
     }
 
-    private Map<Integer, StoredRow> written(TreeMap<Integer, EntryWriter.Part> parts) {
+    private Map<Integer, StoredRow> written(TreeMap<Integer, EntryWriter.WholeEntry> parts) {
         var kept = writer.saveAll(new ArrayList<>(parts.values()));
         var saved = new LinkedHashMap<Integer, StoredRow>();
         int at = 0;

@@ -31,7 +31,7 @@ public final class KeptFinds {
      */
     public record NamedFind(String name, List<String> where, String any, String sort) {}
 
-    private record Question(List<String> where, String any, String sort) {}
+    private record FindAsked(List<String> where, String any, String sort) {}
 
     /** Every find kept with a door, by name. */
     public List<NamedFind> of(String door) {
@@ -41,14 +41,14 @@ public final class KeptFinds {
                 .orderBy(DSL.lower(KEPT_FIND.NAME))
                 .limit(MOST)
                 .fetch(row -> {
-                    var asked = JSON.readValue(row.value2().data(), new TypeReference<Question>() {});
+                    var asked = JSON.readValue(row.value2().data(), new TypeReference<FindAsked>() {});
                     return new NamedFind(row.value1(), asked.where(), asked.any(), asked.sort());
                 });
     }
 
     /** Keeps a find; one of the same name gives way to it. */
     public void keep(String form, String door, NamedFind find, String by) {
-        var asked = JSONB.valueOf(JSON.writeValueAsString(new Question(find.where(), find.any(), find.sort())));
+        var asked = JSONB.valueOf(JSON.writeValueAsString(new FindAsked(find.where(), find.any(), find.sort())));
         sql.insertInto(KEPT_FIND)
                 .set(KEPT_FIND.FORM_ID, form)
                 .set(KEPT_FIND.DOOR_ID, door)

@@ -24,7 +24,7 @@ public final class Definitions implements KnownTables {
     private final Forms forms;
     private final Tables tables;
     private final Map<String, StoredTable> known = bounded();
-    private final Map<Version, ReadyForm> published = bounded();
+    private final Map<StoredVersion, ReadyForm> published = bounded();
     private final Map<String, ReadyForm> copies = bounded();
     private final AtomicInteger changes = new AtomicInteger();
 
@@ -36,7 +36,7 @@ public final class Definitions implements KnownTables {
     }
 
     /** A version of a form; 0 for the latest. */
-    private record Version(String form, int number) {}
+    private record StoredVersion(String form, int number) {}
 
     /** Keeps what those know until it hears of a change. */
     public Definitions(Forms forms, Tables tables, Changes changes) {
@@ -47,7 +47,8 @@ public final class Definitions implements KnownTables {
 
     /** The latest published version of a form, or empty when there is none. */
     public Optional<ReadyForm> published(String id) {
-        return kept(published, new Version(id, 0), () -> forms.published(id).map(this::ready));
+        return kept(
+                published, new StoredVersion(id, 0), () -> forms.published(id).map(this::ready));
     }
 
     /** That version of a form, or empty when there is none. An entry is saved by the version it was begun on. */
@@ -56,7 +57,7 @@ public final class Definitions implements KnownTables {
                 .filter(latest -> latest.document().revision() == version)
                 .or(() -> kept(
                         published,
-                        new Version(id, version),
+                        new StoredVersion(id, version),
                         () -> forms.published(id, version).map(this::ready)));
     }
 
@@ -135,7 +136,7 @@ public final class Definitions implements KnownTables {
             }
             case Change.OfPublished(long _, var form) -> {
                 changes.incrementAndGet();
-                published.remove(new Version(form, 0));
+                published.remove(new StoredVersion(form, 0));
             }
             case Change.OfTable _ -> {
                 changes.incrementAndGet();

@@ -36,8 +36,8 @@ public final class Lines {
     }
 
     /** A line that is not understood, with the sentence that says why. Nothing was made. */
-    public static final class Unclear extends RuntimeException {
-        Unclear(String sentence) {
+    public static final class UnclearLine extends RuntimeException {
+        UnclearLine(String sentence) {
             super(sentence);
         }
     }
@@ -64,7 +64,7 @@ public final class Lines {
      * Makes fields of lines in the working copy of a form, each after the one before.
      *
      * @param after the id of the item that the first stands after; empty for the end
-     * @throws Unclear when one of them is not understood
+     * @throws UnclearLine when one of them is not understood
      * @throws StaleForm when that revision is not the latest
      */
     public Document add(ReadyForm form, int revision, List<String> lines, Optional<String> after, String by) {
@@ -102,7 +102,7 @@ public final class Lines {
      * Makes a form, and a table for it, of its first lines. It is not published yet.
      *
      * @param title what both are called; empty for a name that is free
-     * @throws Unclear when one of them is not understood
+     * @throws UnclearLine when one of them is not understood
      */
     public Document begin(String title, List<String> lines) {
         return sql.transactionResult(inner -> {
@@ -159,8 +159,8 @@ public final class Lines {
         return ruled;
     }
 
-    private static Unclear unclear(List<String> lines, String line, String sentence) {
-        return new Unclear(lines.size() == 1 ? sentence : "“%s”: %s".formatted(line.strip(), sentence));
+    private static UnclearLine unclear(List<String> lines, String line, String sentence) {
+        return new UnclearLine(lines.size() == 1 ? sentence : "“%s”: %s".formatted(line.strip(), sentence));
     }
 
     /** The form with those fields after that item, or at its end. */

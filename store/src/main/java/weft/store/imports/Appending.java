@@ -14,8 +14,8 @@ import weft.core.table.Table.Placement;
 import weft.core.value.Value;
 import weft.store.event.Change;
 import weft.store.event.Telling;
+import weft.store.imports.Into.Appended;
 import weft.store.imports.Into.Came;
-import weft.store.imports.Into.Done;
 import weft.store.imports.Into.Doubles;
 import weft.store.record.ChangeSets;
 import weft.store.table.ColumnSql;
@@ -231,11 +231,11 @@ final class Appending {
     }
 
     /** Writes what was looked at, if nothing is in its way. */
-    Done write(Came came, String by) {
+    Appended write(Came came, String by) {
         long replaced = into.doubles() == Doubles.REPLACE ? replace(by) : 0;
         long added = came.added() == 0 ? 0 : add(came.added(), by);
         if (added + replaced == 0) {
-            return new Done(0, 0, came.rows(), Optional.empty());
+            return new Appended(0, 0, came.rows(), Optional.empty());
         }
         within.execute("analyze weft_brought");
         long change = ChangeSets.keep(
@@ -245,7 +245,7 @@ final class Appending {
                 "select t._id, t._version from " + table
                         + " t join weft_brought b on t._id = b.record where b.row_no is not null or b.again");
         Telling.tell(within, new Change.OfRecords(id));
-        return new Done(added, replaced, came.rows() - added - replaced, Optional.of(change));
+        return new Appended(added, replaced, came.rows() - added - replaced, Optional.of(change));
     }
 
     private long add(long many, String by) {

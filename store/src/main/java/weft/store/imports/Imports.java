@@ -155,7 +155,7 @@ public final class Imports {
                     id,
                     fileName,
                     new OdsFile(filled),
-                    sheets.stream().map(OdsFile.Sheet::name).toList());
+                    sheets.stream().map(OdsFile.OdsSheet::name).toList());
         }
         return Guessed.of(within, id, fileName, kept.how(), List.of());
     }
@@ -330,7 +330,7 @@ public final class Imports {
      * @throws LoadedOnce when it is loaded already, or just now
      * @throws Busy when too many others bring files in
      */
-    public Into.Done append(Brought file, Into into, String by) {
+    public Into.Appended append(Brought file, Into into, String by) {
         return TURNS.take(() -> sql.transactionResult(inner -> {
             var within = inner.dsl();
             begin(within, file.id());

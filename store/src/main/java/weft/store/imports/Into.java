@@ -82,7 +82,7 @@ public record Into(StoredTable table, List<ImportColumn> columns, List<String> k
      *
      * @param change under which it is taken back; empty when nothing was written
      */
-    public record Done(long added, long replaced, long left, Optional<Long> change) {}
+    public record Appended(long added, long replaced, long left, Optional<Long> change) {}
 
     /** Something is in the way. Nothing was brought in. */
     public static final class InTheWay extends RuntimeException {

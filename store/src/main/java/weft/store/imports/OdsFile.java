@@ -27,7 +27,7 @@ import weft.core.value.ColumnType;
 record OdsFile(int sheet) implements RowFile {
 
     /** A sheet, and how many of its rows are not blank, its headings among them. */
-    record Sheet(String name, long rows) {}
+    record OdsSheet(String name, long rows) {}
 
     private static final String TABLE = "urn:oasis:names:tc:opendocument:xmlns:table:1.0";
     private static final String OFFICE = "urn:oasis:names:tc:opendocument:xmlns:office:1.0";
@@ -86,13 +86,13 @@ record OdsFile(int sheet) implements RowFile {
     }
 
     /** The sheets of a file, in order. */
-    static List<Sheet> sheets(Bytes bytes) throws IOException {
-        var sheets = new ArrayList<Sheet>();
+    static List<OdsSheet> sheets(Bytes bytes) throws IOException {
+        var sheets = new ArrayList<OdsSheet>();
         document(bytes, xml -> {
             var name = xml.getAttributeValue(TABLE, "name");
             long[] rows = {0};
             new Cells(xml).rows(row -> rows[0]++, false);
-            sheets.add(new Sheet(name == null ? "Sheet " + (sheets.size() + 1) : name, rows[0]));
+            sheets.add(new OdsSheet(name == null ? "Sheet " + (sheets.size() + 1) : name, rows[0]));
         });
         return sheets;
     }

@@ -60,7 +60,7 @@ public final class Audit {
      * @param about whom or what it was done to, in words; never values of records
      * @param address from where
      */
-    public record Entry(long id, OffsetDateTime at, String by, Deed what, String about, String address) {}
+    public record Audited(long id, OffsetDateTime at, String by, Deed what, String about, String address) {}
 
     /** Writes down what was done. */
     public void tell(String by, Deed what, String about, String address) {
@@ -81,12 +81,12 @@ public final class Audit {
      *
      * @param before only what was written down before this; 0 for the latest
      */
-    public List<Entry> latest(long before, int limit) {
+    public List<Audited> latest(long before, int limit) {
         return sql.selectFrom(AUDIT)
                 .where(before > 0 ? AUDIT.ID.lt(before) : DSL.noCondition())
                 .orderBy(AUDIT.ID.desc())
                 .limit(limit)
-                .fetch(row -> new Entry(
+                .fetch(row -> new Audited(
                         row.get(AUDIT.ID),
                         row.get(AUDIT.AT),
                         row.get(AUDIT.BY),

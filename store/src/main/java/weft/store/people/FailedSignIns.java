@@ -33,13 +33,13 @@ public final class FailedSignIns {
         this.clock = clock;
     }
 
-    private record Key(String text, int free) {}
+    private record Tried(String text, int free) {}
 
-    private static List<Key> keys(String name, String address) {
+    private static List<Tried> keys(String name, String address) {
         var spelled = name.strip().toLowerCase(Locale.ROOT);
         return List.of(
-                new Key(address, FREE_OF_ADDRESS),
-                new Key(address + " " + spelled.substring(0, Math.min(60, spelled.length())), FREE_OF_NAME));
+                new Tried(address, FREE_OF_ADDRESS),
+                new Tried(address + " " + spelled.substring(0, Math.min(60, spelled.length())), FREE_OF_NAME));
     }
 
     /**
@@ -52,7 +52,7 @@ public final class FailedSignIns {
         return sql.transactionResult(inner -> {
             var within = inner.dsl();
             var now = OffsetDateTime.now(clock);
-            var times = new HashMap<Key, Integer>();
+            var times = new HashMap<Tried, Integer>();
             var wait = Duration.ZERO;
             for (var key : keys(name, address)) {
                 within.insertInto(FAILED_SIGN_IN)
@@ -94,7 +94,7 @@ public final class FailedSignIns {
     public void passed(String name, String address) {
         sql.deleteFrom(FAILED_SIGN_IN)
                 .where(FAILED_SIGN_IN.OF.in(
-                        keys(name, address).stream().map(Key::text).toList()))
+                        keys(name, address).stream().map(Tried::text).toList()))
                 .execute();
     }
 

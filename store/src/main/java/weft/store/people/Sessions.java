@@ -24,17 +24,17 @@ public final class Sessions {
     }
 
     /** A session, of the person of that name. */
-    public record Open(String id, String name, OffsetDateTime since, OffsetDateTime seen) {}
+    public record OpenSession(String id, String name, OffsetDateTime since, OffsetDateTime seen) {}
 
     /** Those who are signed in, the one seen last first; at most so many. */
-    public List<Open> latest(int most) {
+    public List<OpenSession> latest(int most) {
         return sql.select(SESSION.PRIMARY_ID, SESSION.PRINCIPAL_NAME, SESSION.CREATION_TIME, SESSION.LAST_ACCESS_TIME)
                 .from(SESSION)
                 .where(SESSION.PRINCIPAL_NAME.isNotNull())
                 .and(SESSION.EXPIRY_TIME.gt(clock.millis()))
                 .orderBy(SESSION.LAST_ACCESS_TIME.desc())
                 .limit(most)
-                .fetch(row -> new Open(row.value1(), row.value2(), at(row.value3()), at(row.value4())));
+                .fetch(row -> new OpenSession(row.value1(), row.value2(), at(row.value3()), at(row.value4())));
     }
 
     private static OffsetDateTime at(long millis) {

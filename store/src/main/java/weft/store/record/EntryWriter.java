@@ -105,7 +105,7 @@ public final class EntryWriter {
     }
 
     /** Something that was written beside the entry, and its row; 0 for a message. */
-    public record Done(Write write, long row) {}
+    public record DoneBeside(Write write, long row) {}
 
     /**
      * An entry that was written, and what was written beside it.
@@ -113,7 +113,7 @@ public final class EntryWriter {
      * @param then what the Desk does then
      * @param again whether that was done before, under the same key, and nothing now
      */
-    public record Written(StoredRow record, List<Done> beside, List<Then> then, boolean again) {
+    public record Written(StoredRow record, List<DoneBeside> beside, List<Then> then, boolean again) {
 
         /** Of one that is written now, alone. */
         static Written alone(StoredRow record) {
@@ -160,7 +160,7 @@ public final class EntryWriter {
     }
 
     /** An entry of a batch, and what goes with it. */
-    public record Part(Entry entry, Following following) {
+    public record WholeEntry(Entry entry, Following following) {
 
         private boolean alone() {
             return entry.alone() && following.nothing();
@@ -174,7 +174,7 @@ public final class EntryWriter {
      * @throws NotSaved as a single one; which of them is refused is not known
      * @throws TableChanged when the table is another one than they are for
      */
-    public List<Written> saveAll(List<Part> parts) {
+    public List<Written> saveAll(List<WholeEntry> parts) {
         var table = parts.getFirst().entry().table();
         try {
             return together(table, within -> writeAll(within, table, parts));
@@ -193,7 +193,7 @@ public final class EntryWriter {
      * @throws NotSaved as a single one; which of them is refused is not known
      * @throws Stale when one of the records is not what was seen
      */
-    public Changed changeAll(List<Part> parts) {
+    public Changed changeAll(List<WholeEntry> parts) {
         var first = parts.getFirst().entry();
         try {
             return together(first.table(), within -> {
@@ -210,8 +210,8 @@ public final class EntryWriter {
         }
     }
 
-    private List<Written> writeAll(DSLContext within, StoredTable table, List<Part> parts) {
-        if (parts.stream().allMatch(Part::alone)) {
+    private List<Written> writeAll(DSLContext within, StoredTable table, List<WholeEntry> parts) {
+        if (parts.stream().allMatch(WholeEntry::alone)) {
             var many = parts.stream()
                     .map(part ->
                             new Lanes.New(part.entry().values(), part.entry().key()))
@@ -258,7 +258,7 @@ public final class EntryWriter {
     }
 
     private Written write(DSLContext within, Entry entry, Following following) {
-        takeTurns(within, List.of(new Part(entry, following)));
+        takeTurns(within, List.of(new WholeEntry(entry, following)));
         return written(within, entry, following);
     }
 
@@ -278,7 +278,7 @@ public final class EntryWriter {
                                 entry.table(),
                                 new Lanes.New(numbered(within, entry), entry.key()),
                                 entry.origin());
-        var done = new ArrayList<Done>();
+        var done = new ArrayList<DoneBeside>();
         var followed = following
                 .after()
                 .map(after ->
@@ -286,7 +286,7 @@ public final class EntryWriter {
         var wrote = new ArrayList<Beside.Wrote>();
         for (var write : followed.map(Followed::writes).orElse(List.of())) {
             var made = write(within, entry, record, write);
-            done.add(new Done(write, made.row()));
+            done.add(new DoneBeside(write, made.row()));
             if (write.into().filter(following.belonging()::contains).isEmpty()) {
                 wrote.addAll(made.wrote());
             }
@@ -298,14 +298,14 @@ public final class EntryWriter {
     }
 
     /** Takes the row counters of all tables that may get a row, always in one order, so that no two entries wait in a circle. */
-    private void takeTurns(DSLContext within, List<Part> parts) {
+    private void takeTurns(DSLContext within, List<WholeEntry> parts) {
         var others = parts.stream()
                 .flatMap(part -> part.following().tables().stream())
                 .distinct()
                 .flatMap(name -> tables.table(name).stream())
                 .map(StoredTable::id);
         var own = parts.stream()
-                .map(Part::entry)
+                .map(WholeEntry::entry)
                 .filter(entry -> entry.record().isEmpty())
                 .map(entry -> entry.table().id());
         var ids = Stream.concat(own, others).distinct().sorted().toList();

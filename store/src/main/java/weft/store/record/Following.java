@@ -66,6 +66,15 @@ public record Following(Set<String> tables, Set<String> belonging, Optional<Afte
         return new Following(tables, belonging, after, kept);
     }
 
+    /** The same, of which the house keeps that as well. */
+    public Following keepingToo(Keeping more) {
+        return keeping(Optional.of(keeping.<Keeping>map(kept -> (within, written) -> {
+                    kept.keep(within, written);
+                    more.keep(within, written);
+                })
+                .orElse(more)));
+    }
+
     /** The same, found out so. */
     public Following around(UnaryOperator<After> change) {
         return new Following(tables, belonging, after.map(change), keeping);

@@ -55,7 +55,7 @@ final class Lanes {
     }
 
     /** An entry to be written, and what came of it. */
-    private static final class Entry {
+    private static final class InLane {
         private final StoredTable table;
         private final Map<String, Value> values;
         private final Optional<SaveKey> key;
@@ -63,7 +63,7 @@ final class Lanes {
         private volatile @Nullable StoredRow saved;
         private volatile @Nullable Exception failed;
 
-        Entry(StoredTable table, New entry, Origin origin) {
+        InLane(StoredTable table, New entry, Origin origin) {
             this.table = table;
             this.values = entry.values();
             this.key = entry.key();
@@ -98,7 +98,7 @@ final class Lanes {
     /** Those who wait to write to one table, and the statement that writes to it as it was last known. */
     private static final class Lane {
         private final ReentrantLock turn = new ReentrantLock();
-        private final Queue<Entry> waiting = new ConcurrentLinkedQueue<>();
+        private final Queue<InLane> waiting = new ConcurrentLinkedQueue<>();
         private volatile @Nullable Statement statement;
 
         String statement(DSLContext sql, StoredTable table) {
@@ -120,7 +120,7 @@ final class Lanes {
      * @throws TableChanged when the table is another one than the entry is for
      */
     StoredRow save(StoredTable table, New fresh, Origin origin) throws SQLException {
-        var entry = new Entry(table, fresh, origin);
+        var entry = new InLane(table, fresh, origin);
         var lane = lanes.computeIfAbsent(table.id(), _ -> new Lane());
         lane.waiting.add(entry);
         lane.turn.lock();
@@ -136,8 +136,8 @@ final class Lanes {
 
     /** Writes those who wait, as far as they know the table alike. */
     private void writeWaiting(Lane lane) {
-        var together = new ArrayList<Entry>();
-        for (Entry next; together.size() < MOST_TOGETHER && (next = lane.waiting.peek()) != null; ) {
+        var together = new ArrayList<InLane>();
+        for (InLane next; together.size() < MOST_TOGETHER && (next = lane.waiting.peek()) != null; ) {
             if (!together.isEmpty() && !next.table.equals(together.getFirst().table)) {
                 break;
             }
@@ -145,7 +145,7 @@ final class Lanes {
         }
         tried(lane, together);
         if (together.size() > 1) {
-            together.stream().filter(Entry::refused).forEach(entry -> {
+            together.stream().filter(InLane::refused).forEach(entry -> {
                 entry.failed = null;
                 tried(lane, List.of(entry));
             });
@@ -153,7 +153,7 @@ final class Lanes {
     }
 
     /** Writes them all or none. Each is answered then, even when this ends with an error. */
-    private void tried(Lane lane, List<Entry> together) {
+    private void tried(Lane lane, List<InLane> together) {
         Exception failed = null;
         try (var connection = database.source().getConnection()) {
             var table = together.getFirst().table;
@@ -198,7 +198,7 @@ final class Lanes {
 
     /** The same of many: they get rows that follow each other, in their order. */
     List<StoredRow> save(Connection connection, StoredTable table, List<New> many, Origin origin) throws SQLException {
-        var entries = many.stream().map(each -> new Entry(table, each, origin)).toList();
+        var entries = many.stream().map(each -> new InLane(table, each, origin)).toList();
         write(connection, table, SaveSql.of(database.sql(), table), entries);
         var saved = new ArrayList<StoredRow>();
         for (var entry : entries) {
@@ -210,7 +210,7 @@ final class Lanes {
         return saved;
     }
 
-    private static void write(Connection connection, StoredTable table, String text, List<Entry> entries)
+    private static void write(Connection connection, StoredTable table, String text, List<InLane> entries)
             throws SQLException {
         try (var statement = connection.prepareStatement(text)) {
             int parameter = 1;
@@ -238,7 +238,7 @@ final class Lanes {
                 statement.setArray(
                         parameter++, texts(connection, entries, entry -> plain(entry.values.get(column.name()))));
             }
-            var saved = new HashMap<Entry, StoredRow>();
+            var saved = new HashMap<InLane, StoredRow>();
             try (var kept = statement.executeQuery()) {
                 while (kept.next()) {
                     var entry = entries.get(kept.getInt(1));
@@ -253,7 +253,7 @@ final class Lanes {
     }
 
     /** What an adopted table made of them, by defaults and triggers of its own. */
-    private static void asStored(Connection connection, StoredTable table, Map<Entry, StoredRow> saved) {
+    private static void asStored(Connection connection, StoredTable table, Map<InLane, StoredRow> saved) {
         var ids = saved.values().stream().map(StoredRow::id).toList();
         var stored = DSL.using(connection, SQLDialect.POSTGRES)
                 .select(RecordRows.fields(table))
@@ -263,7 +263,7 @@ final class Lanes {
         saved.replaceAll((_, row) -> stored.getOrDefault(row.id(), row));
     }
 
-    private static Array texts(Connection connection, List<Entry> entries, Function<Entry, @Nullable String> part)
+    private static Array texts(Connection connection, List<InLane> entries, Function<InLane, @Nullable String> part)
             throws SQLException {
         return connection.createArrayOf("text", entries.stream().map(part).toArray(String[]::new));
     }

@@ -102,7 +102,13 @@ final class LookUp implements StoredRows {
                 ? List.of()
                 : rows(
                         seen,
-                        NearSql.near(columns, values, sound).and(seen.inView()).and(but(except)),
+                        NearSql.near(columns, values, sound)
+                                .and(seen.inView())
+                                .and(but(except))
+                                .and(
+                                        except.isPresent()
+                                                ? SaidDifferent.notFrom(table, except.getAsLong())
+                                                : DSL.noCondition()),
                         DSL.inline(MOST_NEAR));
     }
 

@@ -25,7 +25,7 @@ public final class TakingBack {
     }
 
     /** An entry, in the version of it that was seen. */
-    public record Entry(long id, int version) {}
+    public record AtVersion(long id, int version) {}
 
     /**
      * Takes entries back, the last first.
@@ -37,7 +37,7 @@ public final class TakingBack {
      * @throws LinkedTo when others link to one and are not to be emptied
      * @throws NotSaved when the database's own constraints forbid it, here or in another table
      */
-    public int takeBack(StoredTable table, List<Entry> entries, String by, List<Belonging> belonging) {
+    public int takeBack(StoredTable table, List<AtVersion> entries, String by, List<Belonging> belonging) {
         return together(table, within -> {
             int gone = 0;
             for (var entry : entries.reversed()) {

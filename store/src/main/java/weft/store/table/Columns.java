@@ -89,7 +89,7 @@ public final class Columns {
      *
      * @param written how dates and numbers are written in stored text, where it is said
      */
-    public Retyping.Check check(String table, String name, Column to, Optional<Conventions> written) {
+    public Retyping.Unfit check(String table, String name, Column to, Optional<Conventions> written) {
         var stored = found(sql, table);
         return new Retyping(sql, stored, column(stored, name), to, fitting(sql, column(stored, name), to, written))
                 .check();

@@ -44,7 +44,7 @@ public final class Constraints {
     }
 
     /** How many stored records break a constraint, and the rows of some. */
-    public record Check(long broken, List<Long> rows) {}
+    public record Breaches(long broken, List<Long> rows) {}
 
     /** The constraints of a table, under the names that its columns have now. One that lost a column holds no more. */
     static List<Constraint> of(DSLContext sql, long table, Table definition) {
@@ -97,14 +97,14 @@ public final class Constraints {
     }
 
     /** How many stored records break it. Nothing is changed. */
-    public Check check(StoredTable table, Constraint constraint) {
+    public Breaches check(StoredTable table, Constraint constraint) {
         var broken = sql.select(TableSql.ROW, DSL.count().over())
                 .from(DSL.table(table.sqlName()))
                 .where(breaking(table, constraint))
                 .orderBy(TableSql.ROW)
                 .limit(EXAMPLES)
                 .fetch();
-        return new Check(broken.isEmpty() ? 0 : broken.getFirst().value2(), broken.getValues(TableSql.ROW));
+        return new Breaches(broken.isEmpty() ? 0 : broken.getFirst().value2(), broken.getValues(TableSql.ROW));
     }
 
     /**

@@ -29,7 +29,7 @@ public final class NearSql {
     }
 
     private static Condition near(Column column, Value value, boolean sound) {
-        if (isWords(column)) {
+        if (Near.isWords(column)) {
             var marks = Words.of(value.plain()).around();
             var same = call("weft.near_head", column)
                     .in(marks.heads())
@@ -52,14 +52,6 @@ public final class NearSql {
         return DSL.field("(select weft.near_sound({0}))", SQLDataType.CLOB, DSL.val(text, SQLDataType.CLOB));
     }
 
-    /** Whether it is compared as words are. */
-    private static boolean isWords(Column column) {
-        return switch (column.type()) {
-            case TEXT, LONGTEXT, CHOICE -> true;
-            case WHOLE, DECIMAL, YESNO, DATE, TIME, DATETIME, PICTURE, LINK -> false;
-        };
-    }
-
     /**
      * The expressions of a column on which indexes are made that this is found by, each by a word of its own.
      *
@@ -67,7 +59,7 @@ public final class NearSql {
      */
     public static Map<String, Field<String>> indexed(Column column, boolean sound) {
         var indexed = new LinkedHashMap<String, Field<String>>();
-        if (isWords(column)) {
+        if (Near.isWords(column)) {
             indexed.put("head", call("weft.near_head", column));
             indexed.put("tail", call("weft.near_tail", column));
             indexed.put("order", call("weft.near_order", column));

@@ -39,7 +39,7 @@ public final class Retyping {
      * @param unfit how many records' values would not fit
      * @param examples some of them
      */
-    public record Check(long unfit, List<Example> examples) {
+    public record Unfit(long unfit, List<Example> examples) {
 
         /** In a sentence or more, each example with its row. */
         public String words() {
@@ -66,7 +66,7 @@ public final class Retyping {
     }
 
     /** How many values would not fit, and some of them. */
-    Check check() {
+    Unfit check() {
         var check = new Object() {
             private long unfit;
             private final List<Example> examples = new ArrayList<>();
@@ -90,7 +90,7 @@ public final class Retyping {
         if (to.unique() && !from.unique()) {
             twice().forEach(example -> check.miss(example.row(), new Value.Text(example.value()), example.message()));
         }
-        return new Check(check.unfit, List.copyOf(check.examples));
+        return new Unfit(check.unfit, List.copyOf(check.examples));
     }
 
     private List<Example> twice() {

@@ -30,9 +30,9 @@ import weft.core.value.Typed;
 import weft.store.Database;
 import weft.store.Given;
 import weft.store.TestDatabase;
-import weft.store.entry.SavingMany.Line;
 import weft.store.entry.SavingMany.LinesStopped;
 import weft.store.entry.SavingMany.SavedLines;
+import weft.store.entry.SavingMany.SentLine;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
 import weft.store.form.Forms;
@@ -74,16 +74,16 @@ class SavingManyTest {
         return definitions.published(made.id()).orElseThrow();
     }
 
-    private Line line(int line, String... columnsAndTexts) {
+    private SentLine line(int line, String... columnsAndTexts) {
         var typed = new HashMap<String, Typed>();
         for (int i = 0; i < columnsAndTexts.length; i += 2) {
             typed.put(columnsAndTexts[i], new Typed.Keyed(columnsAndTexts[i + 1]));
         }
-        return new Line(
+        return new SentLine(
                 line, new Sent(form, new Draft(typed, OptionalLong.empty()), 0, Optional.empty(), SavingTest.ODILE));
     }
 
-    private SavedLines all(Line... lines) {
+    private SavedLines all(SentLine... lines) {
         return saving.save(List.of(lines), Optional.empty(), false);
     }
 
@@ -100,7 +100,7 @@ class SavingManyTest {
         all(line(1, "site", "before"));
         var outcome = all(IntStream.rangeClosed(1, 6)
                 .mapToObj(n -> line(n, "site", "s" + n, "ph", "7." + n))
-                .toArray(Line[]::new));
+                .toArray(SentLine[]::new));
         assertThat(rowsOf(outcome)).containsExactly(2L, 3L, 4L, 5L, 6L, 7L);
         assertThat(outcome.left()).isEmpty();
         assertThat(records.find(SeenTable.all(counts), outcome.saved().get(4).id())
@@ -223,7 +223,7 @@ class SavingManyTest {
     void rowsThatWereSetFreeAreFilledFirstWhereTheTableSaysSo() {
         form = published(Given.table("first-free", "site text required"), Rules.NONE);
         var first = all(
-                IntStream.rangeClosed(1, 5).mapToObj(n -> line(n, "site", "s")).toArray(Line[]::new));
+                IntStream.rangeClosed(1, 5).mapToObj(n -> line(n, "site", "s")).toArray(SentLine[]::new));
         for (int line : new int[] {2, 4}) {
             var row = first.saved().get(line);
             records.delete(form.table(), row.id(), 1, "odile");
@@ -231,7 +231,7 @@ class SavingManyTest {
         assertThat(records.nextRows(form.table(), 4)).containsExactly(2L, 4L, 6L, 7L);
         var second = all(IntStream.rangeClosed(1, 4)
                 .mapToObj(n -> line(n, "site", "t" + n))
-                .toArray(Line[]::new));
+                .toArray(SentLine[]::new));
         assertThat(rowsOf(second)).containsExactly(2L, 4L, 6L, 7L);
         assertThat(second.saved().get(2).of("site").plain()).isEqualTo("t2");
     }

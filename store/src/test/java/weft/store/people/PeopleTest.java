@@ -157,7 +157,7 @@ class PeopleTest {
         var audit = new Audit(TestDatabase.get().sql(), clock);
         audit.tell("late", Audit.Deed.SIGNED_IN, "of the tests", "192.0.2.9");
         audit.forget(Duration.ofDays(365));
-        assertThat(audit.latest(0, 1)).extracting(Audit.Entry::by).containsExactly("late");
+        assertThat(audit.latest(0, 1)).extracting(Audit.Audited::by).containsExactly("late");
         var next = new Audit(TestDatabase.get().sql(), Clock.offset(clock, Duration.ofDays(366)));
         next.forget(Duration.ofDays(365));
         assertThat(audit.latest(0, 1)).isEmpty();

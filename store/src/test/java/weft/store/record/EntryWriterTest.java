@@ -139,7 +139,7 @@ class EntryWriterTest {
                     table, values("tag", text("K"), "starts", at(hour), "ends", at(hour + 2)), Optional.empty(), "t");
         }
         var overlap = new Constraint.NoOverlap("", List.of("tag"), "starts", "ends", "");
-        assertThat(constraints.check(table, overlap)).isEqualTo(new Constraints.Check(1, List.of(2L)));
+        assertThat(constraints.check(table, overlap)).isEqualTo(new Constraints.Breaches(1, List.of(2L)));
         assertThatThrownBy(() -> constraints.add(table, overlap))
                 .isInstanceOf(Faults.class)
                 .hasMessageContaining("1 stored records break it, such as row 2");
@@ -213,7 +213,7 @@ class EntryWriterTest {
                         new Write.Add(name, values("place", text("QB-03"), "seen", new Value.Whole(saved.row()))),
                         new Write.Message("i@example.org", "Sample " + saved.row(), "Thank you.")));
         var kept = entries.save(entry(samples, values("site", text("QB-03"))), following);
-        assertThat(kept.beside()).extracting(EntryWriter.Done::row).containsExactly(1L, 0L);
+        assertThat(kept.beside()).extracting(EntryWriter.DoneBeside::row).containsExactly(1L, 0L);
         assertThat(outbox.latest(0, 1)).extracting(Outbox.Message::subject).containsExactly("Sample 1");
         // The other table refuses it: nothing of the entry is there either, and no row was used up.
         assertThatThrownBy(() -> entries.save(
@@ -234,7 +234,7 @@ class EntryWriterTest {
         // A rehearsal does all of it, with the rows it would have, and keeps nothing.
         var rehearsed = entries.rehearse(entry(samples, values("site", text("QB-05"))), following);
         assertThat(rehearsed.record().row()).isEqualTo(2);
-        assertThat(rehearsed.beside()).extracting(EntryWriter.Done::row).containsExactly(2L, 0L);
+        assertThat(rehearsed.beside()).extracting(EntryWriter.DoneBeside::row).containsExactly(2L, 0L);
         assertThat(records.nextRow(samples)).isEqualTo(2);
         assertThat(records.nextRow(incidents)).isEqualTo(2);
     }

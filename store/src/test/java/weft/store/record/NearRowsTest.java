@@ -44,6 +44,10 @@ class NearRowsTest {
             for (int at = random.nextInt(9); at > 0; at--) {
                 name.append(SIGNS.get(random.nextInt(SIGNS.size())));
             }
+            if (i % 20 == 0) {
+                // Longer than what is kept in an index.
+                name.insert(1, "xyz ".repeat(70)).append("xyz ".repeat(70));
+            }
             values.put("name", new Value.Text(name.append("b").toString()));
             values.put("born", new Value.Day(LocalDate.of(2026, 1 + random.nextInt(12), 1 + random.nextInt(12))));
             values.put("many", new Value.Whole(random.nextInt(200) - 50));

@@ -151,7 +151,7 @@ class TakingBackTest {
         return takingBack.takeBack(
                 own,
                 entries.stream()
-                        .map(each -> new TakingBack.Entry(each.id(), each.version()))
+                        .map(each -> new TakingBack.AtVersion(each.id(), each.version()))
                         .toList(),
                 "kim",
                 List.of());

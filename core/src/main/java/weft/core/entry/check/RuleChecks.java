@@ -166,18 +166,18 @@ public final class RuleChecks {
     }
 
     /** That a rule is broken, told at that column. */
-    private record Broken(Column column, Cause cause) {}
+    private record Breach(Column column, Cause cause) {}
 
-    private Optional<Broken> broken(ReadyCheck check) {
+    private Optional<Breach> broken(ReadyCheck check) {
         return switch (check) {
             case ReadyCheck.AnyOf(var _, var columns) ->
                 when(
                         columns.stream().allMatch(this::empty),
-                        () -> new Broken(columns.getFirst(), new Cause.NoneFilled(labels(columns))));
+                        () -> new Breach(columns.getFirst(), new Cause.NoneFilled(labels(columns))));
             case ReadyCheck.Needs(var _, var needed, var filled) ->
                 when(
                         empty(needed) && !empty(filled),
-                        () -> new Broken(needed, new Cause.NeededWith(plan.label(needed), plan.label(filled))));
+                        () -> new Breach(needed, new Cause.NeededWith(plan.label(needed), plan.label(filled))));
             case ReadyCheck.Complete(var _, var columns) -> incomplete(columns);
             case ReadyCheck.Holds holds -> holds(holds);
             case ReadyCheck.Alike alike -> alike(alike);
@@ -189,28 +189,28 @@ public final class RuleChecks {
         return known.of(column).isEmpty();
     }
 
-    private static Optional<Broken> when(boolean broken, Supplier<Broken> how) {
+    private static Optional<Breach> when(boolean broken, Supplier<Breach> how) {
         return broken ? Optional.of(how.get()) : Optional.empty();
     }
 
-    private Optional<Broken> ofValue(ReadyCheck.OfValue check, Value value) {
+    private Optional<Breach> ofValue(ReadyCheck.OfValue check, Value value) {
         var label = plan.label(check.column());
         return switch (check) {
             case ReadyCheck.Range(var _, var column, var limits) ->
                 limits.outOf(value)
-                        .map(side -> new Broken(column, new Cause.Beyond(label, value, side, limits.bound(side))));
+                        .map(side -> new Breach(column, new Cause.Beyond(label, value, side, limits.bound(side))));
             case ReadyCheck.Length(var _, var column, int from, int to) -> {
                 int length = value.plain().length();
                 yield when(
                         length < from || (to > 0 && length > to),
-                        () -> new Broken(column, new Cause.OfLength(label, from, to, length)));
+                        () -> new Breach(column, new Cause.OfLength(label, from, to, length)));
             }
             case ReadyCheck.Matches(var _, var column, var pattern) ->
-                when(!pattern.matches(value.plain()), () -> new Broken(column, new Cause.NotLikePattern(label)));
+                when(!pattern.matches(value.plain()), () -> new Breach(column, new Cause.NotLikePattern(label)));
             case ReadyCheck.OneOf(var _, var column, var list) ->
                 when(
                         !(value instanceof Value.Link link ? leads(column, link, list) : list.contains(value)),
-                        () -> new Broken(column, new Cause.NoneOf(label, List.copyOf(list))));
+                        () -> new Breach(column, new Cause.NoneOf(label, List.copyOf(list))));
         };
     }
 
@@ -224,21 +224,21 @@ public final class RuleChecks {
                                 && id == link.id()));
     }
 
-    private Optional<Broken> holds(ReadyCheck.Holds check) {
+    private Optional<Breach> holds(ReadyCheck.Holds check) {
         return switch (known.answer(check.formula())) {
             case Answer.Fault(var sentence) ->
-                Optional.of(new Broken(check.column(), new Cause.FormulaFails(false, sentence)));
+                Optional.of(new Breach(check.column(), new Cause.FormulaFails(false, sentence)));
             case Answer.Of answer ->
                 when(
                         answer.no(),
-                        () -> new Broken(
+                        () -> new Breach(
                                 check.column(),
                                 new Cause.DoesNotHold(check.formula().text())));
             case Answer.Nothing _ -> Optional.empty();
         };
     }
 
-    private Optional<Broken> alike(ReadyCheck.Alike check) {
+    private Optional<Breach> alike(ReadyCheck.Alike check) {
         var values = new LinkedHashMap<String, Value>();
         check.columns().forEach(column -> values.put(column.name(), known.of(column)));
         if (values.values().stream().anyMatch(Value::isEmpty)) {
@@ -257,10 +257,10 @@ public final class RuleChecks {
                                 .toList(),
                         likeness.why(plan::label)))
                 .toList();
-        return when(!likes.isEmpty(), () -> new Broken(check.columns().getFirst(), new Cause.NearlyAlike(likes)));
+        return when(!likes.isEmpty(), () -> new Breach(check.columns().getFirst(), new Cause.NearlyAlike(likes)));
     }
 
-    private Optional<Broken> incomplete(List<Column> named) {
+    private Optional<Breach> incomplete(List<Column> named) {
         var wanted = named.isEmpty()
                 ? plan.nodes().stream()
                         .filter(node -> node.field().open() && node.calculated().isEmpty() && !node.numbered())
@@ -273,7 +273,7 @@ public final class RuleChecks {
                         .filter(state -> state.shown() && !state.required())
                         .isPresent())
                 .toList();
-        return when(!empty.isEmpty(), () -> new Broken(empty.getFirst(), new Cause.Empty(labels(empty))));
+        return when(!empty.isEmpty(), () -> new Breach(empty.getFirst(), new Cause.Empty(labels(empty))));
     }
 
     private List<String> labels(List<Column> columns) {

@@ -130,7 +130,11 @@ public record Draft(
 
     /** Whether that finding was answered with yes, by its code or its rule. */
     boolean answered(Finding finding) {
-        return "yes".equals(around.answers.get(Wire.word(finding.code())))
-                || "yes".equals(around.answers.get(finding.rule()));
+        return answered(finding.code(), finding.rule());
+    }
+
+    /** Whether what that rule finds was answered with yes, by its code or by itself. */
+    public boolean answered(Finding.Code code, String rule) {
+        return "yes".equals(around.answers.get(Wire.word(code))) || "yes".equals(around.answers.get(rule));
     }
 }
