@@ -4,22 +4,30 @@ import { answered, api, type Column, type Schemas, type Table } from "../api/cli
 import { deskFinding, just } from "../find/address";
 import { shown } from "../model/shown";
 import { Trouble } from "../ui/Trouble";
-import { apart } from "./words";
+import { MakeOne } from "./MakeOne";
+import { apart, rowsOf } from "./together";
+import { comparable } from "./words";
 
 interface Props {
   table: Table;
   look: Schemas["AlikeLookJson"];
   columns: Column[];
   group: Schemas["AlikeGroupJson"];
-  /** Where the Desk opens with records of the table, if it does. */
-  desk: string | undefined;
+  /** The door by which its records are seen at the Desk and made one, if there is one. */
+  door: string | undefined;
 }
 
-/** Records that are nearly the same, with what is not the same lit, until somebody says that they are different. */
-export function AlikeGroup({ table, look, columns, group, desk }: Props) {
+/** So many at most are made one at once. */
+const MOST = 10;
+
+/** Records that are nearly the same, with what is not the same lit, until they are told apart or made one. */
+export function AlikeGroup({ table, look, columns, group, door }: Props) {
   const [different, setDifferent] = useState(false);
+  const [making, setMaking] = useState(false);
+  const [made, setMade] = useState<Schemas["MadeOneJson"]>();
   const [error, setError] = useState<unknown>(null);
   const { records, why } = group;
+  const rows = rowsOf(records);
   const say = (so: boolean) =>
     answered(
       api.PUT("/api/tables/{table}/different", {
@@ -29,31 +37,52 @@ export function AlikeGroup({ table, look, columns, group, desk }: Props) {
     )
       .then(() => setDifferent(so))
       .catch(setError);
-  const rows = records.map(({ row }) => row).join(" and ");
-  const lit = apart(columns, records);
-  if (different)
+  const takeBack = () =>
+    made?.id &&
+    answered(
+      api.POST("/api/doors/{door}/made-one/{id}/take-back", {
+        params: { path: { door: door ?? "", id: made.id } },
+      }),
+    )
+      .then(() => setMade(undefined))
+      .catch(setError);
+  if (different || made)
     return (
-      <li className="box flex items-center gap-3 p-3 text-soft">
-        Rows {rows} are different; they are not shown again.
-        <button type="button" className="btn small" onClick={() => say(false)}>
-          Undo
-        </button>
+      <li className="box grid gap-2 p-3 text-soft">
+        <span className="flex items-center gap-3">
+          {made
+            ? `Rows ${rows} are one now, row ${made.record.row}.`
+            : `Rows ${rows} are different; they are not shown again.`}
+          <button type="button" className="btn small" onClick={made ? takeBack : () => say(false)}>
+            {made ? "Take it back" : "Undo"}
+          </button>
+        </span>
+        <Trouble error={error} />
       </li>
     );
+  const lit = apart(
+    columns.map(({ name }) => name),
+    records,
+  );
   return (
     <li className="box overflow-x-auto">
       <div className="flex items-center gap-3 px-4 pt-3">
         <h2>{why}</h2>
         <span className="flex-1" />
+        {door && records.length <= MOST && (
+          <button type="button" className="btn small" onClick={() => setMaking(true)}>
+            Make them one…<span className="sr-only">: rows {rows}</span>
+          </button>
+        )}
         <button type="button" className="btn small" onClick={() => say(true)}>
           They are different<span className="sr-only">: rows {rows}</span>
         </button>
       </div>
       <Trouble error={error} />
-      <table className="listing">
+      <table className="listing table-fixed">
         <thead>
           <tr>
-            <th>Row</th>
+            <th className="w-20">Row</th>
             {columns.map(({ name, title }) => (
               <th key={name}>{title}</th>
             ))}
@@ -63,11 +92,11 @@ export function AlikeGroup({ table, look, columns, group, desk }: Props) {
           {records.map((record) => (
             <tr key={record.id}>
               <td>
-                {desk ? (
+                {door ? (
                   <Link
                     className="link"
                     to={deskFinding(
-                      desk,
+                      `/d/${door}`,
                       look.columns.map((name) => `${name}:${just(shown(record.values[name]))}`),
                     )}
                   >
@@ -86,6 +115,19 @@ export function AlikeGroup({ table, look, columns, group, desk }: Props) {
           ))}
         </tbody>
       </table>
+      {making && door && (
+        <MakeOne
+          door={door}
+          columns={comparable(table.columns)}
+          records={records}
+          close={() => setMaking(false)}
+          done={(one) => {
+            setMaking(false);
+            setError(null);
+            setMade(one);
+          }}
+        />
+      )}
     </li>
   );
 }

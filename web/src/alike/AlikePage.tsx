@@ -90,7 +90,7 @@ function Looked({ table }: { table: Table }) {
   const running = look?.state === "running";
   return (
     <>
-      <section className="box mb-4 grid max-w-[980px] gap-3 p-4" aria-label="What is compared">
+      <section className="box mb-4 grid max-w-[1240px] gap-3 p-4" aria-label="What is compared">
         <p className="max-w-prose">
           Records are alike when they are nearly the same in all of these columns: letters swapped, left out
           or doubled, words in another order, day and month turned. Choose what tells one record from another.
@@ -189,8 +189,9 @@ function Groups({ table, look }: { table: Table; look: Look }) {
     getNextPageParam: ({ next }) => next,
     refetchOnWindowFocus: false,
   });
+  // The form's own door is the one that leaves nothing out.
   const door = (useQuery(doorsQuery).data ?? []).find(
-    (each) => each.table === table.name && each.may.includes("see"),
+    ({ table: of, id, form }) => of === table.name && id === form,
   );
   const groups = pages.data?.pages.flatMap((page) => page.groups) ?? [];
   const shown: Column[] = [
@@ -213,7 +214,7 @@ function Groups({ table, look }: { table: Table; look: Look }) {
             look={look}
             columns={shown}
             group={group}
-            desk={door && `/d/${door.id}`}
+            door={door?.id}
           />
         ))}
       </ol>

@@ -1,5 +1,4 @@
-import type { Column, Schemas } from "../api/client";
-import { shown } from "../model/shown";
+import type { Column } from "../api/client";
 
 /** The columns in which records can be compared. */
 export const comparable = (columns: Column[]): Column[] =>
@@ -8,11 +7,3 @@ export const comparable = (columns: Column[]): Column[] =>
 /** How far a look is, as a whole number up to 99 while it runs. */
 export const percent = ({ done, whole }: { done: number; whole: number }): number =>
   whole > 0 ? Math.min(99, Math.floor((100 * done) / whole)) : 0;
-
-/** The columns in which not all of those records hold the same. */
-export const apart = (columns: Column[], records: Schemas["RecordJson"][]): Set<string> =>
-  new Set(
-    columns
-      .map(({ name }) => name)
-      .filter((name) => new Set(records.map(({ values }) => shown(values[name]))).size > 1),
-  );

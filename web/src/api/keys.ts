@@ -26,6 +26,7 @@ interface Kept {
   line: [form: string, revision: number | undefined, text: string];
   "lines-of": [door: string, lines: string, version: number | undefined];
   "lines-offered": [form: string];
+  "made-one": [door: string, asked: unknown];
   messages: [];
   "next-row": [door: string];
   others: [kind: string, id: string, seat: string];

@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { comparable } from "../alike/words";
 import {
   answered,
   api,
@@ -24,6 +25,7 @@ import { byRow, inView, KEYED, LISTED, PAGE } from "../rows/source";
 import type { Seen } from "../sitting/removing";
 import type { DeskDoings } from "../sitting/useDesk";
 import { useCorrection } from "./useCorrection";
+import { useMakingOne } from "./useMakingOne";
 
 /** How far each record has come with its keyings, beside the columns of the form. */
 const STANDING: Column = {
@@ -42,6 +44,8 @@ const STANDING: Column = {
   shownOnly: "It is kept beside the records.",
   to: null,
 };
+
+const MakeOne = lazy(() => import("../alike/MakeOne").then((m) => ({ default: m.MakeOne })));
 
 interface Props {
   form: Form;
@@ -124,6 +128,15 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
     }
   };
 
+  const one = useMakingOne(
+    form,
+    (words, ok) => (ok ? setNote(words) : sitting.say(words, "stop")),
+    () => {
+      setChosen(new Map());
+      browse.refresh(browse.ask);
+    },
+  );
+
   const next = plain ? (table.nextRow ?? 1) : 1;
   const current = active || (browse.place && line) || next;
   const handling = {
@@ -180,6 +193,11 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
         {chosen.size > 0 && view === "rows" && (
           <>
             <span className="text-indigo">{grouped(chosen.size, form)} selected</span>
+            {one.may && chosen.size > 1 && chosen.size <= 10 && (
+              <button type="button" className="btn small" onClick={() => one.setOpen(true)}>
+                Make them one…
+              </button>
+            )}
             {may("remove") && (
               <button type="button" className="btn small" onClick={() => removal.ask([...chosen.values()])}>
                 Remove… <kbd>Del</kbd>
@@ -190,6 +208,11 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
         {may("change") && view === "rows" && count > 0 && (
           <button type="button" className="btn small" onClick={change}>
             {chosen.size > 0 ? "Change them…" : "Change all…"}
+          </button>
+        )}
+        {one.made && view === "rows" && (
+          <button type="button" className="btn small" onClick={one.takeBack}>
+            Take it back
           </button>
         )}
         {changed && view === "rows" && (
@@ -252,6 +275,17 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
           handling={handling}
           correcting={correcting}
         />
+      )}
+      {one.open && (
+        <Suspense fallback={null}>
+          <MakeOne
+            door={form.door.id}
+            columns={comparable(ofForm)}
+            records={[...chosen.values()]}
+            close={() => one.setOpen(false)}
+            done={one.done}
+          />
+        </Suspense>
       )}
       {changing && (
         <ChangeMany

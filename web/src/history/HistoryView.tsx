@@ -36,6 +36,12 @@ const DID: Record<string, string> = {
   restored: "put it back",
 };
 
+/** What was done, in words. */
+const did = ({ action, madeOne }: HistoryChange) =>
+  madeOne
+    ? `made it one with ${madeOne.rows.length === 1 ? "row" : "rows"} ${madeOne.rows.join(" and ")}`
+    : DID[action];
+
 /** What became of a record: who changed what, when; and a way back to an earlier state. */
 export function HistoryView({ form, table, record, desk, close }: Props) {
   const { say, entry } = desk.sitting;
@@ -96,7 +102,7 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
           {history.data?.map((change) => (
             <li key={change.version}>
               <p>
-                <b>{change.by}</b> {DID[change.action]} <span className="text-soft">{when(change.at)}</span>
+                <b>{change.by}</b> {did(change)} <span className="text-soft">{when(change.at)}</span>
                 {change.after && change.version !== record.version && (
                   <button type="button" className="btn small ml-3" onClick={() => putBack(change.version)}>
                     Put this state back

@@ -25,6 +25,7 @@ import weft.store.door.Tokens;
 import weft.store.door.Ways;
 import weft.store.entry.ChangingMany;
 import weft.store.entry.Looking;
+import weft.store.entry.MakingOne;
 import weft.store.entry.Rehearsing;
 import weft.store.entry.Saving;
 import weft.store.entry.SavingMany;
@@ -52,6 +53,7 @@ import weft.store.record.ChangeSets;
 import weft.store.record.EntryWriter;
 import weft.store.record.History;
 import weft.store.record.Lists;
+import weft.store.record.MadeOne;
 import weft.store.record.Records;
 import weft.store.record.SaidDifferent;
 import weft.store.record.TakingBack;
@@ -145,6 +147,16 @@ class Wiring {
     @Bean
     Columns columns(Database database) {
         return new Columns(database.longSql(), Records::anyTable);
+    }
+
+    @Bean
+    MadeOne madeOne(DSLContext sql, Clock clock) {
+        return new MadeOne(sql, clock);
+    }
+
+    @Bean
+    MakingOne makingOne(Saving saving, MadeOne madeOne, Records records, Definitions definitions) {
+        return new MakingOne(saving, madeOne, records, definitions);
     }
 
     @Bean

@@ -41,6 +41,7 @@ import weft.store.people.People;
 import weft.store.record.History;
 import weft.store.record.History.Action;
 import weft.store.record.LinkedTo;
+import weft.store.record.MadeOne;
 import weft.store.record.NotSaved;
 import weft.store.record.Records;
 import weft.store.record.Stale;
@@ -60,6 +61,7 @@ class HistoryApi {
     private final SavingSheets sheets;
     private final OwnEntries own;
     private final TakingBack takingBack;
+    private final MadeOne madeOne;
     private final Clock clock;
 
     HistoryApi(
@@ -70,6 +72,7 @@ class HistoryApi {
             People people,
             OwnEntries own,
             TakingBack takingBack,
+            MadeOne madeOne,
             Clock clock) {
         this.records = records;
         this.saving = saving;
@@ -78,6 +81,7 @@ class HistoryApi {
         this.people = people;
         this.own = own;
         this.takingBack = takingBack;
+        this.madeOne = madeOne;
         this.clock = clock;
     }
 
@@ -88,7 +92,16 @@ class HistoryApi {
             Action action,
             int version,
             @Nullable Map<String, Object> before,
-            @Nullable Map<String, Object> after) {
+            @Nullable Map<String, Object> after,
+
+            @JsonInclude(JsonInclude.Include.NON_NULL) @Nullable
+            MadeOneOf madeOne) {
+
+        /** The same, with what it was made one of. */
+        ChangeJson madeOne(MadeOne.@Nullable Was was) {
+            return new ChangeJson(
+                    at, by, action, version, before, after, was == null ? null : new MadeOneOf(was.id(), was.rows()));
+        }
 
         static ChangeJson of(History.Entry entry, UnaryOperator<String> titles) {
             return new ChangeJson(
@@ -97,9 +110,18 @@ class HistoryApi {
                     entry.action(),
                     entry.version(),
                     entry.before().orElse(null),
-                    entry.after().orElse(null));
+                    entry.after().orElse(null),
+                    null);
         }
     }
+
+    /**
+     * What a record was made one of.
+     *
+     * @param id by which that is taken back
+     * @param rows the rows that the others had
+     */
+    record MadeOneOf(long id, List<Long> rows) {}
 
     /**
      * A record that was removed and not put back.
@@ -179,7 +201,10 @@ class HistoryApi {
             throw Problem.unknown("record " + id);
         }
         var titles = people.titles(entries.stream().map(History.Entry::by).toList());
-        return entries.stream().map(entry -> ChangeJson.of(entry, titles)).toList();
+        var madeOne = this.madeOne.of(door.shown().seen(), id);
+        return entries.stream()
+                .map(entry -> ChangeJson.of(entry, titles).madeOne(madeOne.get(entry.version())))
+                .toList();
     }
 
     /** Puts a deleted record back, or an earlier state of one that is there, which wants If-Match. */

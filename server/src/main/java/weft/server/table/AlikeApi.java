@@ -121,7 +121,7 @@ class AlikeApi {
                 table,
                 Objects.requireNonNullElse(asked.columns(), List.of()),
                 Boolean.TRUE.equals(asked.sound()),
-                person.name()));
+                person.title()));
     }
 
     @GetMapping("/api/tables/{table}/alike/{look}")

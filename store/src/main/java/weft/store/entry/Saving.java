@@ -98,6 +98,11 @@ public final class Saving {
         return RulesSaid.of(form.plan(), trace.lines());
     }
 
+    /** The same with those stored rows. */
+    Assessment assess(ReadyForm form, Draft draft, StoredRows rows) {
+        return engine.assess(form.plan(), draft, rows, Trace.none());
+    }
+
     Assessment assess(ReadyForm form, Draft draft, Trace trace) {
         return engine.assess(form.plan(), draft, rows(form), trace);
     }

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Stream;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.exception.DataAccessException;
@@ -54,6 +55,11 @@ final class Beside {
 
     /** Keeps what was written beside that entry, in the order in which it was. */
     static void keep(DSLContext within, StoredTable table, long record, List<Wrote> all) {
+        keep(within, table, record, Optional.empty(), all);
+    }
+
+    /** The same of what was written as that and other records were made one. */
+    static void keep(DSLContext within, StoredTable table, long record, Optional<Long> madeOne, List<Wrote> all) {
         if (all.isEmpty()) {
             return;
         }
@@ -63,9 +69,11 @@ final class Beside {
                 WRITTEN_BESIDE.RECORD_ID,
                 WRITTEN_BESIDE.OTHER_TABLE_ID,
                 WRITTEN_BESIDE.OTHER_ID,
-                WRITTEN_BESIDE.OTHER_VERSION);
+                WRITTEN_BESIDE.OTHER_VERSION,
+                WRITTEN_BESIDE.MADE_ONE_ID);
         for (var wrote : all) {
-            rows = rows.values(table.id(), record, wrote.table().orElse(null), wrote.id(), wrote.version());
+            rows = rows.values(
+                    table.id(), record, wrote.table().orElse(null), wrote.id(), wrote.version(), madeOne.orElse(null));
         }
         rows.execute();
     }
@@ -77,15 +85,40 @@ final class Beside {
      * @throws ChangedBeside when somebody changed since what was written
      */
     static int undo(DSLContext within, StoredTable table, long record, String by) {
+        return undo(within, with(table, record), by);
+    }
+
+    /**
+     * Undoes all that was written as records were made one.
+     *
+     * @return whether there was anything to undo
+     * @throws ChangedBeside when somebody changed since what was written
+     */
+    static boolean undo(DSLContext within, long madeOne, String by) {
+        var which = WRITTEN_BESIDE.MADE_ONE_ID.eq(madeOne);
+        boolean any = within.fetchExists(WRITTEN_BESIDE, which.and(DSL.not(WRITTEN_BESIDE.UNDONE)));
+        undo(within, which, by);
+        return any;
+    }
+
+    private static Condition with(StoredTable table, long record) {
+        return WRITTEN_BESIDE
+                .TABLE_ID
+                .eq(table.id())
+                .and(WRITTEN_BESIDE.RECORD_ID.eq(record))
+                .and(WRITTEN_BESIDE.MADE_ONE_ID.isNull());
+    }
+
+    private static int undo(DSLContext within, Condition which, String by) {
         int gone = 0;
-        for (var wrote : kept(within, table, record, false).reversed()) {
+        for (var wrote : kept(within, which, false).reversed()) {
             if (wrote.table().isEmpty()) {
                 gone += held(within, wrote) ? 0 : 1;
             } else {
                 turned(within, wrote, false, by);
             }
         }
-        mark(within, table, record, true);
+        mark(within, which, true);
         return gone;
     }
 
@@ -95,21 +128,20 @@ final class Beside {
      * @throws ChangedBeside when somebody changed since what it was written over
      */
     static void redo(DSLContext within, StoredTable table, long record, String by) {
-        for (var wrote : kept(within, table, record, true)) {
+        for (var wrote : kept(within, with(table, record), true)) {
             if (wrote.table().isEmpty()) {
                 release(within, wrote);
             } else {
                 turned(within, wrote, true, by);
             }
         }
-        mark(within, table, record, false);
+        mark(within, with(table, record), false);
     }
 
     /** What was undone with that entry is done no more: it was put back alone. */
     static void letGo(DSLContext within, StoredTable table, long record) {
         within.deleteFrom(WRITTEN_BESIDE)
-                .where(WRITTEN_BESIDE.TABLE_ID.eq(table.id()))
-                .and(WRITTEN_BESIDE.RECORD_ID.eq(record))
+                .where(with(table, record))
                 .and(WRITTEN_BESIDE.UNDONE)
                 .execute();
     }
@@ -119,10 +151,9 @@ final class Beside {
         sql.deleteFrom(WRITTEN_BESIDE).where(WRITTEN_BESIDE.AT.lt(before)).execute();
     }
 
-    private static List<Wrote> kept(DSLContext within, StoredTable table, long record, boolean undone) {
+    private static List<Wrote> kept(DSLContext within, Condition which, boolean undone) {
         return within.selectFrom(WRITTEN_BESIDE)
-                .where(WRITTEN_BESIDE.TABLE_ID.eq(table.id()))
-                .and(WRITTEN_BESIDE.RECORD_ID.eq(record))
+                .where(which)
                 .and(WRITTEN_BESIDE.UNDONE.eq(undone))
                 .orderBy(WRITTEN_BESIDE.ID)
                 .fetch(row -> new Wrote(
@@ -131,11 +162,10 @@ final class Beside {
                         row.get(WRITTEN_BESIDE.OTHER_VERSION)));
     }
 
-    private static void mark(DSLContext within, StoredTable table, long record, boolean undone) {
+    private static void mark(DSLContext within, Condition which, boolean undone) {
         within.update(WRITTEN_BESIDE)
                 .set(WRITTEN_BESIDE.UNDONE, undone)
-                .where(WRITTEN_BESIDE.TABLE_ID.eq(table.id()))
-                .and(WRITTEN_BESIDE.RECORD_ID.eq(record))
+                .where(which)
                 .execute();
     }
 

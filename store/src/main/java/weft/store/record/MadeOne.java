@@ -1,0 +1,233 @@
+package weft.store.record;
+
+import static weft.store.schema.Tables.MADE_ONE;
+
+import java.time.Clock;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.exception.DataAccessException;
+import org.jooq.impl.DSL;
+import org.jooq.impl.SQLDataType;
+import weft.core.record.StoredRow;
+import weft.core.value.Value;
+import weft.store.Attempts;
+import weft.store.record.TakingBack.AtVersion;
+import weft.store.table.SeenTable;
+import weft.store.table.StoredTable;
+import weft.store.table.TableSql;
+import weft.store.table.Tables;
+
+/**
+ * Records of one table that are made one: what linked to the others links to the one that stays, the others are removed, and the
+ * one that stays is set to what was chosen; in one transaction, and taken back as one for as long as nobody has changed it since.
+ */
+public final class MadeOne {
+
+    /** So many links are moved at once. */
+    public static final int MOST_MOVED = 10_000;
+
+    private final DSLContext sql;
+    private final Clock clock;
+
+    /** In the database that those queries go to. */
+    public MadeOne(DSLContext sql, Clock clock) {
+        this.sql = sql;
+        this.clock = clock;
+    }
+
+    /**
+     * Links that lead to the record that stayed, and led to others.
+     *
+     * @param table the title of the table that has them
+     * @param column the title of the column
+     */
+    public record Moved(String table, String column, long records) {}
+
+    /**
+     * What came of it.
+     *
+     * @param id by which it is taken back; 0 where nothing was kept
+     */
+    public record Made(long id, StoredRow record, List<Moved> moved) {}
+
+    /** More links than are moved at once. Nothing was done. */
+    public static final class TooManyLinks extends RuntimeException {}
+
+    /** What the record that stays is set to, once the others are gone. It may be asked more than once, and throw what ends it all. */
+    @FunctionalInterface
+    public interface Chosen {
+        /** Says it, with the records as that transaction sees them. */
+        Map<String, Value> of(Records within, StoredRow stays);
+    }
+
+    private static final class Over extends RuntimeException {
+        private final transient Made made;
+
+        Over(Made made) {
+            super("over", null, false, false);
+            this.made = made;
+        }
+    }
+
+    /**
+     * Makes them one.
+     *
+     * @param stays the record that stays
+     * @param others those that go
+     * @param keeps whether anything is kept; else it is only said what would be
+     * @throws Stale when one of them is not what was seen
+     * @throws TooManyLinks when more lead to the others than are moved at once
+     * @throws NotSaved when the database's own constraints forbid it, here or in another table
+     */
+    public Made make(
+            StoredTable table, AtVersion stays, List<AtVersion> others, String by, Chosen chosen, boolean keeps) {
+        try {
+            return Attempts.of(
+                    () -> sql.transactionResult(inner -> {
+                        var made = make(inner.dsl(), table, stays, others, by, chosen);
+                        if (!keeps) {
+                            throw new Over(new Made(0, made.record(), made.moved()));
+                        }
+                        return made;
+                    }),
+                    Attempts::deadlock);
+        } catch (Over over) {
+            return over.made;
+        } catch (DataAccessException e) {
+            throw Refusal.told(table, e);
+        }
+    }
+
+    private Made make(
+            DSLContext within, StoredTable table, AtVersion stays, List<AtVersion> others, String by, Chosen chosen) {
+        var ids = others.stream().map(AtVersion::id).toList();
+        var seen = Stream.concat(Stream.of(stays), others.stream())
+                .map(each -> new Records(within)
+                        .find(SeenTable.all(table), each.id())
+                        .filter(now -> now.version() == each.version())
+                        .orElseThrow(
+                                () -> new Stale(table.id(), new Records(within).find(SeenTable.all(table), each.id()))))
+                .toList();
+        var kept = seen.getFirst();
+        var wrote = new ArrayList<Beside.Wrote>();
+        var moved = new ArrayList<Moved>();
+        for (var linking : new Tables(within).linkingTo(table)) {
+            var records = move(within, linking, table, kept, ids, by, MOST_MOVED - wrote.size());
+            records.forEach(record -> wrote.add(Beside.Wrote.record(linking.in(), record)));
+            if (!records.isEmpty()) {
+                moved.add(new Moved(
+                        linking.in().definition().title(), linking.column().title(), records.size()));
+            }
+        }
+        // One that linked to another of them was changed by that.
+        for (var other : ids) {
+            var now = latest(within, table, other);
+            Records.delete(within, table, other, now.version(), by);
+            wrote.add(Beside.Wrote.removed(table, other, now.version()));
+        }
+        var now = latest(within, table, kept.id());
+        var record = Records.change(within, table, now.id(), now.version(), chosen.of(new Records(within), now), by);
+        wrote.add(Beside.Wrote.record(table, record));
+        long id = within.insertInto(MADE_ONE)
+                .set(MADE_ONE.TABLE_ID, table.id())
+                .set(MADE_ONE.RECORD_ID, record.id())
+                .set(MADE_ONE.VERSION, record.version())
+                .set(
+                        MADE_ONE.GONE_ROWS,
+                        seen.stream().skip(1).map(StoredRow::row).toArray(Long[]::new))
+                .set(MADE_ONE.MADE_BY, by)
+                .set(MADE_ONE.MADE_AT, OffsetDateTime.now(clock))
+                .returningResult(MADE_ONE.ID)
+                .fetchSingle()
+                .value1();
+        Beside.keep(within, table, record.id(), Optional.of(id), wrote);
+        return new Made(id, record, List.copyOf(moved));
+    }
+
+    private static StoredRow latest(DSLContext within, StoredTable table, long id) {
+        return new Records(within).find(SeenTable.all(table), id).orElseThrow();
+    }
+
+    /** Lets what links to records that go link to the one that stays, be it one of them. */
+    private static List<StoredRow> move(
+            DSLContext within,
+            Tables.Linking linking,
+            StoredTable table,
+            StoredRow stays,
+            List<Long> gone,
+            String by,
+            int most) {
+        var in = linking.in();
+        Field<Long> link = DSL.field(DSL.name(linking.column().name()), SQLDataType.BIGINT);
+        var links = within.select(TableSql.ID, TableSql.VERSION)
+                .from(DSL.table(in.sqlName()))
+                .where(link.in(gone))
+                .orderBy(TableSql.ID)
+                .limit(most + 1)
+                .forUpdate()
+                .fetch();
+        if (links.size() > most) {
+            throw new TooManyLinks();
+        }
+        var to = Map.<String, Value>of(linking.column().name(), new Value.Link(stays.id(), stays.row(), ""));
+        try {
+            return links.stream()
+                    .map(row -> Records.change(within, in, row.value1(), row.value2(), to, by))
+                    .toList();
+        } catch (DataAccessException e) {
+            throw in.id() == table.id() ? e : Refusal.elsewhere(in, e);
+        }
+    }
+
+    /**
+     * What a record was made one of.
+     *
+     * @param id by which it is taken back
+     * @param rows the rows that the others had
+     */
+    public record Was(long id, List<Long> rows) {}
+
+    /** By the version that it had then, what a record was made one of; nothing to those who may not be told of every record. */
+    public Map<Integer, Was> of(SeenTable table, long record) {
+        return table.whole()
+                ? sql.select(MADE_ONE.VERSION, MADE_ONE.ID, MADE_ONE.GONE_ROWS)
+                        .from(MADE_ONE)
+                        .where(MADE_ONE.TABLE_ID.eq(table.id()))
+                        .and(MADE_ONE.RECORD_ID.eq(record))
+                        .fetchMap(MADE_ONE.VERSION, row -> new Was(row.value2(), List.of(row.value3())))
+                : Map.of();
+    }
+
+    /**
+     * Takes it back: each of the records is again what it was, and what was moved leads where it led.
+     *
+     * @return the record that had stayed, as it is then; empty when there is nothing to take back, or not any more
+     * @throws ChangedBeside when somebody changed one of all these since; nothing was done then
+     * @throws NotSaved when the database's own constraints forbid what was before
+     */
+    public Optional<StoredRow> takeBack(StoredTable table, long id, String by) {
+        try {
+            return Attempts.of(
+                    () -> sql.transactionResult(inner -> {
+                        var within = inner.dsl();
+                        var record = within.select(MADE_ONE.RECORD_ID)
+                                .from(MADE_ONE)
+                                .where(MADE_ONE.ID.eq(id))
+                                .and(MADE_ONE.TABLE_ID.eq(table.id()))
+                                .forUpdate()
+                                .fetchOptional(MADE_ONE.RECORD_ID);
+                        return record.filter(_ -> Beside.undo(within, id, by))
+                                .flatMap(stayed -> new Records(within).find(SeenTable.all(table), stayed));
+                    }),
+                    Attempts::deadlock);
+        } catch (DataAccessException e) {
+            throw Refusal.told(table, e);
+        }
+    }
+}
