@@ -79,7 +79,7 @@ export function AlikeGroup({ table, look, columns, group, door }: Props) {
         </button>
       </div>
       <Trouble error={error} />
-      <table className="listing table-fixed">
+      <table className="listing table-fixed wrap-anywhere">
         <thead>
           <tr>
             <th className="w-20">Row</th>

@@ -79,10 +79,10 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
       >
         <h2>Make rows {rowsOf(records)} one</h2>
         <p className="text-soft">
-          Choose the row that stays, and what it holds. The number of a row takes its value; Enter makes them
-          one.
+          Choose the row that stays and what it holds: the digit of a row takes its value and goes on, Enter
+          makes them one.
         </p>
-        <table className="listing">
+        <table className="listing wrap-anywhere">
           <thead>
             <tr>
               <th>Stays</th>

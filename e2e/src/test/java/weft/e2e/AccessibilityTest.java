@@ -41,6 +41,7 @@ class AccessibilityTest {
         "/tables/adopt, Adopt a table",
         "/tables/adopt/gauges/reading, Adopt",
         "/tables/samples, Samples",
+        "/tables/volunteers/alike, Alike in Volunteers",
         "/forms, Forms",
         "/bench/new, New form",
         "/bench/samples, Samples",

@@ -296,6 +296,31 @@ class CorrectionTest extends Coordinator {
     }
 
     /** A cell is gone to by the arrows, corrected and kept by Enter, under the checks and on the version that was seen. */
+    /** Each choice by one key, and back again in one press. */
+    @Test
+    void twoRecordsAreMadeOneAndTakenBack() {
+        open("made_one");
+        keys.press("PageUp");
+        assertThat(position()).hasValue("12");
+        keys.press("F8", "F8");
+        assertThat(page.getByRole(AriaRole.GRID)).isFocused();
+        keys.press("Shift+ArrowUp");
+        assertThat(page.getByText("2 selected")).isVisible();
+        page.getByText("Make them one…").press("Enter");
+        var dialog = page.getByRole(AriaRole.DIALOG);
+        assertThat(dialog).containsText("Make rows 11 and 12 one");
+        keys.press("2", "Enter");
+        assertThat(page.getByText("They are one now, row 11")).isVisible();
+        var records = Running.api("/api/doors/made_one/records?sort=-row&limit=2");
+        assertThat(records.at("/total/count").asInt()).isEqualTo(11);
+        assertThat(records.at("/records/0/values/site").asString()).isEqualTo("TS-12");
+        page.getByText("Take it back").press("Enter");
+        assertThat(page.getByText("They are records of their own again")).isVisible();
+        records = Running.api("/api/doors/made_one/records?sort=-row&limit=2");
+        assertThat(records.at("/total/count").asInt()).isEqualTo(12);
+        assertThat(records.at("/records/1/values/site").asString()).isEqualTo("QB-11");
+    }
+
     @Test
     void aCellOfTheRowsIsCorrectedInPlace() {
         Running.form(

@@ -2,7 +2,6 @@ package weft.core.alike;
 
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -88,9 +87,11 @@ public final class AlikeKeys {
     }
 
     private static long[] crossed(long[] keys, long[] more) {
-        return Arrays.stream(keys)
-                .flatMap(key -> Arrays.stream(more).map(other -> mixed(key * 31 + other)))
-                .toArray();
+        var crossed = new long[keys.length * more.length];
+        for (int at = 0; at < crossed.length; at++) {
+            crossed[at] = mixed(keys[at / more.length] * 31 + more[at % more.length]);
+        }
+        return crossed;
     }
 
     private long[] ofText(String text, boolean own) {
@@ -99,21 +100,45 @@ public final class AlikeKeys {
         if (letters.length == 0) {
             return new long[] {hash(text)};
         }
-        var keys = new HashSet<Long>();
+        var keys = new Keys(letters.length + 3);
+        keys.add(hash("=" + spelled.sorted()));
         if (letters.length <= LETTER_BY_LETTER) {
             keys.add(mixed(hash(letters, -1)));
             for (int without = 0; without < letters.length; without++) {
-                keys.add(mixed(hash(letters, without)));
+                // Of two letters that are the same it is all one which is left out.
+                if (without == 0 || letters[without] != letters[without - 1]) {
+                    keys.add(mixed(hash(letters, without)));
+                }
             }
         }
         if (letters.length >= LETTER_BY_LETTER) {
             (own ? spelled.own() : spelled.around()).all().forEach(mark -> keys.add(hash(mark)));
         }
-        keys.add(hash("=" + spelled.sorted()));
         if (sound) {
             keys.add(hash("~" + spelled.sounds()));
         }
-        return keys.stream().mapToLong(Long::longValue).toArray();
+        return keys.all();
+    }
+
+    /** Keys as they come. */
+    private static final class Keys {
+        private long[] keys;
+        private int many;
+
+        Keys(int most) {
+            keys = new long[most];
+        }
+
+        void add(long key) {
+            if (many == keys.length) {
+                keys = Arrays.copyOf(keys, 2 * many);
+            }
+            keys[many++] = key;
+        }
+
+        long[] all() {
+            return Arrays.copyOf(keys, many);
+        }
     }
 
     private static long hash(String text) {

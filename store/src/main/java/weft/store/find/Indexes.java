@@ -48,8 +48,6 @@ public final class Indexes {
     private static final String PARTS = "parts_";
     private static final String KEYS = "keys_";
     private static final String TIMES = "times_";
-    /** Of what nearly alike texts have in common. */
-    private static final String NEAR = "near_";
 
     /** Makes the lock of this work another one than the locks of records. */
     private static final long LOCK = 0x77656674L << 32;
@@ -230,8 +228,7 @@ public final class Indexes {
 
     private void near(StoredTable table, Column column, boolean sound, Map<String, String> needed) {
         NearSql.indexed(column, sound)
-                .forEach((what, on) ->
-                        needed.put(named(NEAR, table, column) + "_" + what, "((" + sql.render(on) + "))"));
+                .forEach((what, on) -> needed.put(NearSql.index(table, column, what), "((" + sql.render(on) + "))"));
     }
 
     private Set<String> lookedUp(StoredTable table) {
@@ -286,7 +283,7 @@ public final class Indexes {
 
     private List<String> there(StoredTable table, boolean large) {
         return ours(table, true).stream()
-                .filter(name -> large || name.startsWith(NEAR))
+                .filter(name -> large || name.startsWith(NearSql.NEAR))
                 .toList();
     }
 
@@ -301,8 +298,8 @@ public final class Indexes {
                                 + " and c.relname ~ {2} order by c.relname collate \"C\"",
                         DSL.inline(sql.render(table.relation())),
                         DSL.inline(valid),
-                        DSL.inline("^(" + VALUES + "|" + CHOICES + "|" + PARTS + "|" + KEYS + "|" + TIMES + "|" + NEAR
-                                + ")" + table.id() + "_"))
+                        DSL.inline("^(" + VALUES + "|" + CHOICES + "|" + PARTS + "|" + KEYS + "|" + TIMES + "|"
+                                + NearSql.NEAR + ")" + table.id() + "_"))
                 .getValues(0, String.class);
     }
 }

@@ -103,6 +103,7 @@ final class LookUp implements StoredRows {
                 : rows(
                         seen,
                         NearSql.near(columns, values, sound)
+                                .and(NearSql.ready(table, columns, sound))
                                 .and(seen.inView())
                                 .and(but(except))
                                 .and(
@@ -146,6 +147,7 @@ final class LookUp implements StoredRows {
                 .map(of -> sql.selectDistinct(ColumnSql.of(column))
                         .from(DSL.table(of.sqlName()))
                         .where(NearSql.near(List.of(column), Map.of(column.name(), value), false))
+                        .and(NearSql.ready(of, List.of(column), false))
                         .limit(DSL.inline(MOST_SPELLED))
                         .fetch(row -> String.valueOf(row.value1())))
                 .orElse(List.<String>of())

@@ -20,6 +20,7 @@ import weft.core.table.Column;
 import weft.core.value.Value;
 import weft.store.Given;
 import weft.store.TestDatabase;
+import weft.store.table.NearSql;
 import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -130,5 +131,23 @@ class NearRowsTest {
             assertThat(rows(seen).near(columns("name", "secret"), record.values(), false, OptionalLong.empty()))
                     .isEmpty();
         }
+    }
+
+    /** While its indexes are being built, or where none can be. */
+    @Test
+    void inALargeTableWithoutItsIndexesNobodyWaits() {
+        sql.execute(
+                "insert into " + sql.render(table.sqlName()) + " (_row, _version, _entered_by, name, secret)"
+                        + " select 1000 + n, 1, 't', 'Wenna Sedge ' || n, repeat('filler ', 40) from generate_series(1, 6000) n");
+        var asked = Map.<String, Value>of("name", new Value.Text("Wena Sedge 77"));
+        var name = columns("name");
+        assertThat(rows(SeenTable.all(table)).near(name, asked, false, OptionalLong.empty()))
+                .isEmpty();
+        NearSql.indexed(name.getFirst(), false)
+                .forEach((what, on) -> sql.execute("create index " + NearSql.index(table, name.getFirst(), what)
+                        + " on " + sql.render(table.relation()) + " ((" + sql.render(on) + "))"));
+        assertThat(rows(SeenTable.all(table)).near(name, asked, false, OptionalLong.empty()))
+                .extracting(row -> row.of("name").plain())
+                .contains("Wenna Sedge 77");
     }
 }
