@@ -23,7 +23,7 @@ export function TablePage() {
     <main className="place">
       <header className="top">
         {table.data ? <TableTitle key={table.data.title} table={table.data} /> : <h1>{name}</h1>}
-        <span className="chip">
+        <span className="chip max-[1150px]:hidden">
           <span className="font-mono">{table.data?.adopted ?? `records.${name}`}</span>
           {table.data?.adopted && <span>adopted</span>}
         </span>

@@ -5,6 +5,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeSet;
 
 /** Records of which each is nearly the same as another of its group. */
@@ -60,7 +61,7 @@ public final class AlikeGroups {
         }
         return records.entrySet().stream()
                 .map(each -> {
-                    var pair = nearest.get(each.getKey());
+                    var pair = Objects.requireNonNull(nearest.get(each.getKey()));
                     return new Group(List.copyOf(each.getValue()), pair.slips(), pair.why());
                 })
                 .sorted(Comparator.comparingInt(Group::slips)
