@@ -93,6 +93,21 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
       close();
     }
   };
+  const makesOne = form.door.may.includes("remove") && form.door.may.includes("change");
+  const takeApart = async (id: number) => {
+    try {
+      const now = await answered(
+        api.POST("/api/doors/{door}/made-one/{id}/take-back", {
+          params: { path: { door: form.door.id, id } },
+        }),
+      );
+      entry.show(now, texts(form, table, now));
+      say("They are records of their own again", "ok");
+    } catch (e) {
+      say((e as Error).message, "stop");
+    }
+    close();
+  };
   return (
     <Cover name={`History of row ${record.row}`} close={close} wide>
       <div className="grid gap-3 p-5">
@@ -103,6 +118,15 @@ export function HistoryView({ form, table, record, desk, close }: Props) {
             <li key={change.version}>
               <p>
                 <b>{change.by}</b> {did(change)} <span className="text-soft">{when(change.at)}</span>
+                {change.madeOne?.id != null && makesOne && (
+                  <button
+                    type="button"
+                    className="btn small ml-3"
+                    onClick={() => takeApart(change.madeOne?.id ?? 0)}
+                  >
+                    Take it back
+                  </button>
+                )}
                 {change.after && change.version !== record.version && (
                   <button type="button" className="btn small ml-3" onClick={() => putBack(change.version)}>
                     Put this state back

@@ -100,7 +100,13 @@ class HistoryApi {
         /** The same, with what it was made one of. */
         ChangeJson madeOne(MadeOne.@Nullable Was was) {
             return new ChangeJson(
-                    at, by, action, version, before, after, was == null ? null : new MadeOneOf(was.id(), was.rows()));
+                    at,
+                    by,
+                    action,
+                    version,
+                    before,
+                    after,
+                    was == null ? null : new MadeOneOf(was.id().orElse(null), was.rows()));
         }
 
         static ChangeJson of(History.Entry entry, UnaryOperator<String> titles) {
@@ -118,10 +124,10 @@ class HistoryApi {
     /**
      * What a record was made one of.
      *
-     * @param id by which that is taken back
+     * @param id by which that is taken back; none where it is, or cannot be any more
      * @param rows the rows that the others had
      */
-    record MadeOneOf(long id, List<Long> rows) {}
+    record MadeOneOf(@Nullable Long id, List<Long> rows) {}
 
     /**
      * A record that was removed and not put back.

@@ -108,18 +108,24 @@ class MakingOneApi {
                         .toList());
     }
 
-    /** Takes it back with everything that moved. */
+    /** Takes it back with everything that moved: what one made oneself, or by the builders' own door what anybody did. */
     @PostMapping("/api/doors/{door}/made-one/{id}/take-back")
     @Needs(May.REMOVE)
     RecordJson takeBack(Way door, @PathVariable long id) {
         var table = door.saving().table();
         making.needLet(door);
+        var unknown = Problem.unknown("made one " + id + " that can still be taken back");
+        madeOne.by(table, id)
+                .filter(by ->
+                        by.name().equals(door.pass().by()) || door.pass().door().isEverything())
+                .flatMap(by -> records.find(door.shown().seen(), by.record()))
+                .orElseThrow(() -> unknown);
         try {
             return madeOne.takeBack(table, id, door.pass().by())
                     .flatMap(record -> records.find(door.shown().seen(), record.id()))
                     .map(door::of)
                     .map(RecordJson::of)
-                    .orElseThrow(() -> Problem.unknown("made one " + id + " that can still be taken back"));
+                    .orElseThrow(() -> unknown);
         } catch (NotSaved e) {
             throw LastWord.stopped(e, table.definition());
         }

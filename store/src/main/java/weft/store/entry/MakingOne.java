@@ -58,8 +58,14 @@ public final class MakingOne {
      */
     public Made make(Way door, Together together, boolean keeps) {
         needLet(door);
-        var form = door.saving();
-        var table = form.table();
+        var table = door.saving().table();
+        var before = keeps
+                ? madeOne.before(
+                        table, together.stays(), together.others(), door.pass().by())
+                : Optional.<Made>empty();
+        if (before.isPresent()) {
+            return before.get();
+        }
         var all = new ArrayList<StoredRow>();
         Stream.concat(Stream.of(together.stays()), together.others().stream())
                 .map(each -> records.find(door.shown().seen(), each.id())

@@ -1,6 +1,7 @@
 package weft.store.record;
 
 import static weft.store.schema.Tables.MADE_ONE;
+import static weft.store.schema.Tables.WRITTEN_BESIDE;
 
 import java.time.Clock;
 import java.time.OffsetDateTime;
@@ -104,6 +105,45 @@ public final class MadeOne {
         }
     }
 
+    /** What came of the same request before, where its answer was lost; nothing is told of links again. */
+    public Optional<Made> before(StoredTable table, AtVersion stays, List<AtVersion> others, String by) {
+        var ids = others.stream().map(AtVersion::id).toList();
+        return sql.select(MADE_ONE.ID)
+                .from(MADE_ONE)
+                .where(MADE_ONE.TABLE_ID.eq(table.id()))
+                .and(MADE_ONE.RECORD_ID.eq(stays.id()))
+                .and(MADE_ONE.VERSION.gt(stays.version()))
+                .and(MADE_ONE.MADE_BY.eq(by))
+                .and(DSL.val(ids.size())
+                        .eq(DSL.selectCount()
+                                .from(WRITTEN_BESIDE)
+                                .where(WRITTEN_BESIDE.MADE_ONE_ID.eq(MADE_ONE.ID))
+                                .and(DSL.not(WRITTEN_BESIDE.UNDONE))
+                                .and(WRITTEN_BESIDE.OTHER_TABLE_ID.eq(table.id()))
+                                .and(WRITTEN_BESIDE.OTHER_ID.in(ids))
+                                .and(DSL.notExists(DSL.selectOne()
+                                        .from(DSL.table(table.sqlName()))
+                                        .where(TableSql.ID.eq(WRITTEN_BESIDE.OTHER_ID))))))
+                .orderBy(MADE_ONE.ID.desc())
+                .limit(1)
+                .fetchOptional(MADE_ONE.ID)
+                .flatMap(id -> new Records(sql)
+                        .find(SeenTable.all(table), stays.id())
+                        .map(now -> new Made(id, now, List.of())));
+    }
+
+    /** Who made that one, and the record that stayed; empty when there is no such thing. */
+    public Optional<By> by(StoredTable table, long id) {
+        return sql.select(MADE_ONE.MADE_BY, MADE_ONE.RECORD_ID)
+                .from(MADE_ONE)
+                .where(MADE_ONE.ID.eq(id))
+                .and(MADE_ONE.TABLE_ID.eq(table.id()))
+                .fetchOptional(row -> new By(row.value1(), row.value2()));
+    }
+
+    /** Who made records one, and the one that stayed. */
+    public record By(String name, long record) {}
+
     private Made make(
             DSLContext within, StoredTable table, AtVersion stays, List<AtVersion> others, String by, Chosen chosen) {
         var ids = others.stream().map(AtVersion::id).toList();
@@ -188,19 +228,26 @@ public final class MadeOne {
     /**
      * What a record was made one of.
      *
-     * @param id by which it is taken back
+     * @param id by which it is taken back; empty where it is, or cannot be any more
      * @param rows the rows that the others had
      */
-    public record Was(long id, List<Long> rows) {}
+    public record Was(Optional<Long> id, List<Long> rows) {}
 
     /** By the version that it had then, what a record was made one of; nothing to those who may not be told of every record. */
     public Map<Integer, Was> of(SeenTable table, long record) {
+        var stands = DSL.field(DSL.exists(DSL.selectOne()
+                .from(WRITTEN_BESIDE)
+                .where(WRITTEN_BESIDE.MADE_ONE_ID.eq(MADE_ONE.ID))
+                .and(DSL.not(WRITTEN_BESIDE.UNDONE))));
         return table.whole()
-                ? sql.select(MADE_ONE.VERSION, MADE_ONE.ID, MADE_ONE.GONE_ROWS)
+                ? sql.select(MADE_ONE.VERSION, MADE_ONE.ID, MADE_ONE.GONE_ROWS, stands)
                         .from(MADE_ONE)
                         .where(MADE_ONE.TABLE_ID.eq(table.id()))
                         .and(MADE_ONE.RECORD_ID.eq(record))
-                        .fetchMap(MADE_ONE.VERSION, row -> new Was(row.value2(), List.of(row.value3())))
+                        .fetchMap(
+                                MADE_ONE.VERSION,
+                                row -> new Was(
+                                        Optional.of(row.value2()).filter(_ -> row.value4()), List.of(row.value3())))
                 : Map.of();
     }
 
