@@ -29,6 +29,7 @@ import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
+import weft.store.Busy;
 import weft.store.record.RecordRows;
 import weft.store.record.SaidDifferent;
 import weft.store.table.StoredTable;
@@ -45,6 +46,9 @@ public final class AlikeLooks {
 
     private static final int MOST_COLUMNS = 6;
     private static final int KEPT = 10;
+
+    /** Each takes memory of its own. */
+    private static final int AT_ONCE = 2;
 
     /** A look of which nothing was heard for so long went away with its server. */
     private static final Duration DEAD_AFTER = Duration.ofMinutes(1);
@@ -105,16 +109,18 @@ public final class AlikeLooks {
      *
      * @return it, or the one that is under way
      * @throws Faults when these are no columns to compare
+     * @throws Busy when as many go over other tables as may at once
      */
     public AlikeLook begin(StoredTable table, List<String> columns, boolean sound, String by) {
         var compared = compared(table.definition(), columns);
         var began = new boolean[1];
         var look = sql.transactionResult(inner -> {
             var within = inner.dsl();
-            within.execute("select pg_advisory_xact_lock(hashtextextended({0}, 0))", "alike " + table.id());
+            within.execute("select pg_advisory_xact_lock(hashtextextended('alike looks', 0))");
             return latest(within, ALIKE_LOOK.TABLE_ID.eq(table.id()))
                     .filter(each -> each.state() == State.RUNNING)
                     .orElseGet(() -> {
+                        needTurn(within);
                         began[0] = true;
                         return add(within, table, columns, sound, by);
                     });
@@ -123,6 +129,19 @@ public final class AlikeLooks {
             Thread.ofVirtual().name("alike").start(() -> run(table, compared, look));
         }
         return look;
+    }
+
+    private void needTurn(DSLContext within) {
+        int others = within.fetchCount(
+                ALIKE_LOOK,
+                ALIKE_LOOK
+                        .STATE
+                        .eq(State.RUNNING)
+                        .and(ALIKE_LOOK.ALIVE_AT.gt(OffsetDateTime.now(clock).minus(DEAD_AFTER))));
+        if (others >= AT_ONCE) {
+            throw new Busy(
+                    "Looks go over %d other tables just now. Begin again when one is through.".formatted(others));
+        }
     }
 
     private AlikeLook add(DSLContext within, StoredTable table, List<String> columns, boolean sound, String by) {
@@ -175,10 +194,18 @@ public final class AlikeLooks {
             }
         } catch (RuntimeException failed) {
             LOG.warn("a look for what is alike in table {} failed", table.id(), failed);
+            fail(look.id());
+        }
+    }
+
+    private void fail(long look) {
+        try {
             sql.update(ALIKE_LOOK)
                     .set(ALIKE_LOOK.STATE, State.FAILED)
-                    .where(ALIKE_LOOK.ID.eq(look.id()))
+                    .where(ALIKE_LOOK.ID.eq(look))
                     .execute();
+        } catch (RuntimeException stopping) {
+            LOG.info("the look is told as ended once nothing was heard of it for a minute");
         }
     }
 

@@ -2,6 +2,7 @@ package weft.store.alike;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static weft.store.schema.Tables.ALIKE_LOOK;
 
 import java.time.Clock;
 import java.time.Duration;
@@ -24,6 +25,7 @@ import weft.core.record.StoredRow;
 import weft.core.table.Column;
 import weft.core.table.Faults;
 import weft.core.value.Value;
+import weft.store.Busy;
 import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.alike.AlikeLooks.AlikeLook;
@@ -210,9 +212,18 @@ class AlikeLooksTest {
         var running = looks.begin(table, List.of("born"), false, "t");
         assertThat(running.columns()).containsExactly("name");
         assertThat(looks.latest(table).map(AlikeLook::state)).contains(State.RUNNING);
+        var another = Given.table("after-last", "name text");
+        for (var each : List.of(another, Given.table("after-last", "name text"))) {
+            sql.execute("insert into weft.alike_look (table_id, columns, sound, state, begun_at, begun_by, alive_at)"
+                    + " values (%d, '{name}', false, 'running', now(), 't', now())".formatted(each.id()));
+        }
+        assertThatThrownBy(() -> looks.begin(Given.table("after-last", "name text"), List.of("name"), false, "t"))
+                .isInstanceOf(Busy.class);
+        sql.deleteFrom(ALIKE_LOOK).where(ALIKE_LOOK.TABLE_ID.ne(table.id())).execute();
         var later = looks(Clock.offset(began, Duration.ofMinutes(2)));
         assertThat(later.latest(table).map(AlikeLook::state)).contains(State.ENDED);
         assertThat(later.begin(table, List.of("born"), false, "t").columns()).containsExactly("born");
+        sql.deleteFrom(ALIKE_LOOK).execute();
     }
 
     private AlikeLook done(AlikeLooks looks, AlikeLook begun) throws InterruptedException {
