@@ -115,6 +115,7 @@ class BrokenRequestsTest {
         named.put("secret", "none");
         named.put("group", "None");
         named.put("session", "none");
+        named.put("look", "1");
     }
 
     private String address(String path) {
