@@ -115,7 +115,7 @@ class MakingOneApi {
         var table = door.saving().table();
         making.needLet(door);
         var unknown = Problem.unknown("made one " + id + " that can still be taken back");
-        madeOne.by(table, id)
+        var _ = madeOne.by(table, id)
                 .filter(by ->
                         by.name().equals(door.pass().by()) || door.pass().door().isEverything())
                 .flatMap(by -> records.find(door.shown().seen(), by.record()))
