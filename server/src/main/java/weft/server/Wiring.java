@@ -150,13 +150,13 @@ class Wiring {
     }
 
     @Bean
-    MadeOne madeOne(DSLContext sql, Clock clock) {
-        return new MadeOne(sql, clock);
+    MadeOne madeOne(DSLContext sql, EntryWriter writer, Clock clock) {
+        return new MadeOne(sql, writer, clock);
     }
 
     @Bean
-    MakingOne makingOne(Saving saving, MadeOne madeOne, Records records, Definitions definitions) {
-        return new MakingOne(saving, madeOne, records, definitions);
+    MakingOne makingOne(Saving saving, SavingSheets sheets, MadeOne madeOne, Records records) {
+        return new MakingOne(saving, sheets, madeOne, records);
     }
 
     @Bean

@@ -168,6 +168,9 @@ class AlikeApi {
         if (records.size() < 2 || records.size() > SaidDifferent.MOST) {
             throw Problem.malformed("Name 2 to " + SaidDifferent.MOST + " records.");
         }
+        if (looks.there(table, records) < records.size()) {
+            throw Problem.refused("Some of these records are not there. Name records of this table.");
+        }
         var pairs = SaidDifferent.pairs(records);
         if (Boolean.FALSE.equals(asked.different())) {
             different.forget(table, pairs);

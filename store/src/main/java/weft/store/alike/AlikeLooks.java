@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -337,6 +338,11 @@ public final class AlikeLooks {
             }
         }
         return List.copyOf(groups);
+    }
+
+    /** How many of those records the table has. */
+    public int there(StoredTable table, Collection<Long> ids) {
+        return sql.fetchCount(DSL.table(table.sqlName()), TableSql.ID.in(ids));
     }
 
     /** The first of a group's records that are still there. */

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.stream.Stream;
+import java.util.Set;
 import weft.core.door.May;
 import weft.core.entry.draft.Draft;
 import weft.core.record.StoredRow;
@@ -14,7 +14,7 @@ import weft.core.table.Faults;
 import weft.core.value.Typed;
 import weft.core.value.Value;
 import weft.store.door.Ways.Way;
-import weft.store.form.Definitions;
+import weft.store.record.EntryWriter;
 import weft.store.record.MadeOne;
 import weft.store.record.MadeOne.Made;
 import weft.store.record.NotSaved;
@@ -26,16 +26,16 @@ import weft.store.record.TakingBack.AtVersion;
 public final class MakingOne {
 
     private final Saving saving;
+    private final SavingSheets sheets;
     private final MadeOne madeOne;
     private final Records records;
-    private final Definitions definitions;
 
     /** With these parts of the house. */
-    public MakingOne(Saving saving, MadeOne madeOne, Records records, Definitions definitions) {
+    public MakingOne(Saving saving, SavingSheets sheets, MadeOne madeOne, Records records) {
         this.saving = saving;
+        this.sheets = sheets;
         this.madeOne = madeOne;
         this.records = records;
-        this.definitions = definitions;
     }
 
     /**
@@ -59,6 +59,7 @@ public final class MakingOne {
     public Made make(Way door, Together together, boolean keeps) {
         needLet(door);
         var table = door.saving().table();
+        var stays = inView(door, together.stays());
         var before = keeps
                 ? madeOne.before(
                         table, together.stays(), together.others(), door.pass().by())
@@ -66,19 +67,17 @@ public final class MakingOne {
         if (before.isPresent()) {
             return before.get();
         }
-        var all = new ArrayList<StoredRow>();
-        Stream.concat(Stream.of(together.stays()), together.others().stream())
-                .map(each -> records.find(door.shown().seen(), each.id())
-                        .orElseThrow(() -> new Stale(table.id(), Optional.empty())))
-                .forEach(all::add);
+        var all = new ArrayList<>(List.of(stays));
+        together.others().forEach(each -> all.add(inView(door, each)));
         var chosen = chosen(door, all, together.from());
+        var lines = sheets.lineIds(door.saving(), stays.id());
         try {
             return madeOne.make(
                     table,
                     together.stays(),
                     together.others(),
                     door.pass().by(),
-                    (within, stays) -> set(within, door, stays, chosen, together.answers()),
+                    (within, now) -> change(within, door, now, chosen, lines, together),
                     keeps);
         } catch (NotSaved e) {
             throw LastWord.stopped(e, table.definition());
@@ -104,6 +103,11 @@ public final class MakingOne {
                 .equals(door.saving().table().definition().columns())) {
             throw new Faults("from", "This door leaves columns out, so that records cannot be made one by it.");
         }
+    }
+
+    private StoredRow inView(Way door, AtVersion record) {
+        var seen = door.shown().seen();
+        return records.find(seen, record.id()).orElseThrow(() -> new Stale(seen.id(), Optional.empty()));
     }
 
     private static Map<String, Value> chosen(Way door, List<StoredRow> all, Map<String, Long> from) {
@@ -138,24 +142,23 @@ public final class MakingOne {
         }
     }
 
-    /** What the record that stays is set to: what was chosen, and what the form makes of that. */
-    private Map<String, Value> set(
-            Records within, Way door, StoredRow stays, Map<String, Value> chosen, Map<String, String> answers) {
+    /** The change of the record that stays: what was chosen, what the form makes of that, and the lines that have come to it. */
+    private EntryWriter.WholeEntry change(
+            Records within, Way door, StoredRow stays, Map<String, Value> chosen, Set<Long> lines, Together together) {
         var form = door.saving();
         var typed = new LinkedHashMap<String, Typed>();
         form.plan().columns().forEach(column -> {
             var value = chosen.getOrDefault(column.name(), stays.of(column.name()));
             typed.put(column.name(), value.isEmpty() ? Typed.NOTHING : new Typed.Given(value));
         });
-        var around = new Draft.Around(door.pass().called(), Map.of(), Map.of(), answers);
+        var around = new Draft.Around(door.pass().called(), Map.of(), Map.of(), together.answers());
         var draft = new Draft(typed, OptionalLong.of(stays.id()), stays.values(), around);
-        var rows = within.rowsOf(form.table(), form.seen(), definitions);
-        var assessment = saving.assess(form, draft, rows);
-        if (!assessment.findings().none()) {
-            throw new Stopped(assessment.findings());
+        var asking = sheets.asking(within);
+        var sent = asking.withLinesBut(new Sent(form, draft, stays.version(), Optional.empty(), door.pass()), lines);
+        var sheet = asking.assess(sent);
+        if (!sheet.clear()) {
+            throw new Stopped(sheet);
         }
-        var set = new LinkedHashMap<>(chosen);
-        set.putAll(assessment.values());
-        return set;
+        return saving.asking(within).part(sent, sheet.entry().also(chosen));
     }
 }

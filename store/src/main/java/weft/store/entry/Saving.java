@@ -86,6 +86,11 @@ public final class Saving {
      */
     public record Pressed(Map<String, Value> set, Optional<Saved> saved, List<Then> then) {}
 
+    /** The same, which asks those of stored rows. */
+    Saving asking(Records others) {
+        return new Saving(engine, others, writer, definitions, clock);
+    }
+
     /** What is to be said of a draft now. Nothing is written. */
     public Assessment assess(ReadyForm form, Draft draft) {
         return assess(form, draft, Trace.none());
@@ -96,11 +101,6 @@ public final class Saving {
         var trace = Trace.kept();
         assess(form, draft, trace);
         return RulesSaid.of(form.plan(), trace.lines());
-    }
-
-    /** The same with those stored rows. */
-    Assessment assess(ReadyForm form, Draft draft, StoredRows rows) {
-        return engine.assess(form.plan(), draft, rows, Trace.none());
     }
 
     Assessment assess(ReadyForm form, Draft draft, Trace trace) {

@@ -5,6 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -16,7 +18,9 @@ import weft.core.entry.draft.Draft;
 import weft.core.entry.plan.LinesPlan;
 import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
+import weft.core.value.Typed;
 import weft.core.value.Value;
+import weft.store.entry.Sent.SentLine;
 import weft.store.form.Definitions;
 import weft.store.form.ReadyForm;
 import weft.store.form.ShownForm;
@@ -48,6 +52,40 @@ public final class SavingSheets {
         this.records = records;
         this.history = history;
         this.definitions = definitions;
+    }
+
+    /** The same, which asks those of stored rows. */
+    SavingSheets asking(Records others) {
+        return new SavingSheets(engine, saving.asking(others), others, history, definitions);
+    }
+
+    /** What lines a record has, of every kind that the form has. */
+    Set<Long> lineIds(ReadyForm form, long record) {
+        return form.plan().lines().stream()
+                .flatMap(plan -> stored(plan, record).stream())
+                .map(StoredRow::id)
+                .collect(Collectors.toUnmodifiableSet());
+    }
+
+    /** The change with those of its record's lines that are not among these, as they are stored: each is looked at as a line that is sent. */
+    Sent withLinesBut(Sent sent, Set<Long> others) {
+        var lines = new LinkedHashMap<String, List<SentLine>>();
+        for (var plan : sent.form().plan().lines()) {
+            var rows = stored(plan, sent.draft().record().orElseThrow()).stream()
+                    .filter(row -> !others.contains(row.id()))
+                    .toList();
+            var each = new ArrayList<SentLine>();
+            for (var row : rows) {
+                var typed = new LinkedHashMap<String, Typed>();
+                shown(plan, row.values())
+                        .forEach((column, value) ->
+                                typed.put(column, value.isEmpty() ? Typed.NOTHING : new Typed.Given(value)));
+                each.add(new SentLine(
+                        each.size() + 1, typed, OptionalLong.of(row.id()), row.version(), false, Map.of(), Map.of()));
+            }
+            lines.put(plan.item().id(), each);
+        }
+        return sent.lined(lines);
     }
 
     /** The lines of a record, by the id of the form's lines, each by row, with the columns that the form has. */

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -76,6 +77,21 @@ final class Beside {
                     table.id(), record, wrote.table().orElse(null), wrote.id(), wrote.version(), madeOne.orElse(null));
         }
         rows.execute();
+    }
+
+    /** A change of a record as it was made one, which is undone with that: with what was written beside it. */
+    static StoredRow under(DSLContext within, StoredTable table, long madeOne, Supplier<StoredRow> change) {
+        long last = within.fetchSingle(
+                        DSL.select(DSL.coalesce(DSL.max(WRITTEN_BESIDE.ID), 0L)).from(WRITTEN_BESIDE))
+                .value1();
+        var record = change.get();
+        within.update(WRITTEN_BESIDE)
+                .set(WRITTEN_BESIDE.MADE_ONE_ID, madeOne)
+                .where(with(table, record.id()))
+                .and(WRITTEN_BESIDE.ID.gt(last))
+                .execute();
+        keep(within, table, record.id(), Optional.of(madeOne), List.of(Wrote.record(table, record)));
+        return record;
     }
 
     /**

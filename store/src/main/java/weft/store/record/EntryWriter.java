@@ -257,7 +257,8 @@ public final class EntryWriter {
                 .orElseGet(() -> TableChanged.or(e, new DataAccessException("save", e)));
     }
 
-    private Written write(DSLContext within, Entry entry, Following following) {
+    /** The same within a transaction of the caller's, who sees to what the database refuses. */
+    Written write(DSLContext within, Entry entry, Following following) {
         takeTurns(within, List.of(new WholeEntry(entry, following)));
         return written(within, entry, following);
     }

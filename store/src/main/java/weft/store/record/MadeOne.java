@@ -34,11 +34,13 @@ public final class MadeOne {
     public static final int MOST_MOVED = 10_000;
 
     private final DSLContext sql;
+    private final EntryWriter writer;
     private final Clock clock;
 
-    /** In the database that those queries go to. */
-    public MadeOne(DSLContext sql, Clock clock) {
+    /** In the database that those queries go to; what stays is written as a change by that writer. */
+    public MadeOne(DSLContext sql, EntryWriter writer, Clock clock) {
         this.sql = sql;
+        this.writer = writer;
         this.clock = clock;
     }
 
@@ -60,11 +62,11 @@ public final class MadeOne {
     /** More links than are moved at once. Nothing was done. */
     public static final class TooManyLinks extends RuntimeException {}
 
-    /** What the record that stays is set to, once the others are gone. It may be asked more than once, and throw what ends it all. */
+    /** The change of the record that stays, once the others are gone. It may be asked more than once, and throw what ends it all. */
     @FunctionalInterface
     public interface Chosen {
         /** Says it, with the records as that transaction sees them. */
-        Map<String, Value> of(Records within, StoredRow stays);
+        EntryWriter.WholeEntry of(Records within, StoredRow stays);
     }
 
     private static final class Over extends RuntimeException {
@@ -172,12 +174,10 @@ public final class MadeOne {
             wrote.add(Beside.Wrote.removed(table, other, now.version()));
         }
         var now = latest(within, table, kept.id());
-        var record = Records.change(within, table, now.id(), now.version(), chosen.of(new Records(within), now), by);
-        wrote.add(Beside.Wrote.record(table, record));
         long id = within.insertInto(MADE_ONE)
                 .set(MADE_ONE.TABLE_ID, table.id())
-                .set(MADE_ONE.RECORD_ID, record.id())
-                .set(MADE_ONE.VERSION, record.version())
+                .set(MADE_ONE.RECORD_ID, kept.id())
+                .set(MADE_ONE.VERSION, now.version() + 1)
                 .set(
                         MADE_ONE.GONE_ROWS,
                         seen.stream().skip(1).map(StoredRow::row).toArray(Long[]::new))
@@ -186,7 +186,13 @@ public final class MadeOne {
                 .returningResult(MADE_ONE.ID)
                 .fetchSingle()
                 .value1();
-        Beside.keep(within, table, record.id(), Optional.of(id), wrote);
+        Beside.keep(within, table, kept.id(), Optional.of(id), wrote);
+        var whole = chosen.of(new Records(within), now);
+        var record = Beside.under(
+                within,
+                table,
+                id,
+                () -> writer.write(within, whole.entry(), whole.following()).record());
         return new Made(id, record, List.copyOf(moved));
     }
 

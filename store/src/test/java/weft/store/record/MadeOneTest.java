@@ -6,6 +6,7 @@ import static weft.store.Given.text;
 import static weft.store.Given.values;
 
 import java.time.Clock;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -40,7 +41,7 @@ class MadeOneTest {
 
     private final DSLContext sql = TestDatabase.get().sql();
     private final Records records = new Records(sql);
-    private final MadeOne madeOne = new MadeOne(sql, Clock.systemUTC());
+    private final MadeOne madeOne = new MadeOne(sql, Given.writer(), Clock.systemUTC());
     private final StoredTable plain = Given.table("first-free", "name text", "code text unique", "site text");
     private final StoredTable people = linking(plain, "leader", plain, Removed.EMPTY);
     private final StoredTable bookings = linking(Given.table("after-last", "item text"), "by", people, Removed.REFUSE);
@@ -163,7 +164,10 @@ class MadeOneTest {
                                     SeenTable.all(people), others.getFirst().id()))
                             .isEmpty();
                     assertThat(now.id()).isEqualTo(stays.id());
-                    return chosen;
+                    return new EntryWriter.WholeEntry(
+                            EntryWriter.Entry.over(
+                                    people, now.id(), now.version(), chosen, LocalDate.of(2026, 8, 1), "t"),
+                            Following.NOTHING);
                 },
                 keeps);
     }
