@@ -6,7 +6,6 @@ import { shown } from "../model/shown";
 import { Trouble } from "../ui/Trouble";
 import { MakeOne } from "./MakeOne";
 import { apart, rowsOf } from "./together";
-import { comparable } from "./words";
 
 interface Props {
   table: Table;
@@ -118,7 +117,7 @@ export function AlikeGroup({ table, look, columns, group, door }: Props) {
       {making && door && (
         <MakeOne
           door={door}
-          columns={comparable(table.columns)}
+          columns={table.columns.filter(({ shownOnly }) => !shownOnly)}
           records={records}
           close={() => setMaking(false)}
           done={(one) => {

@@ -19,6 +19,8 @@ interface Props {
 /** Records side by side, of which each field's value is chosen, to be made one. */
 export function MakeOne({ door, columns, records, close, done }: Props) {
   const shown = useShown();
+  const said = (value: unknown, type: string) =>
+    type === "picture" && value !== null ? "a picture" : shown(value, type);
   const names = useMemo(() => columns.map(({ name }) => name), [columns]);
   const [stays, setStays] = useState(() => fullest(records));
   const [chosen, setChosen] = useState(() => taken(names, records, stays));
@@ -57,6 +59,8 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
   };
   /** A digit takes the value of that record, and goes on to the next field. */
   const keys = (e: KeyboardEvent) => {
+    // Who still holds the key with which it was opened makes nothing one.
+    if (e.key === "Enter" && e.repeat) e.preventDefault();
     const at = Number(e.key) - 1;
     const column = (e.target as HTMLInputElement).name;
     if (!records[at] || e.ctrlKey || e.altKey || e.metaKey || !names.includes(column)) return;
@@ -120,12 +124,12 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
                           checked={chosen[name] === at}
                           onChange={() => take(name, at)}
                         />
-                        {shown(record.values[name], type) || "empty"}
+                        {said(record.values[name], type) || "empty"}
                       </label>
                     </td>
                   ))
                 ) : (
-                  <td colSpan={records.length}>{shown(records[0]?.values[name], type)}</td>
+                  <td colSpan={records.length}>{said(records[0]?.values[name], type)}</td>
                 )}
               </tr>
             ))}

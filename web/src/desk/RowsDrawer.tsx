@@ -1,6 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useMemo, useState } from "react";
-import { comparable } from "../alike/words";
 import {
   answered,
   api,
@@ -280,7 +279,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
         <Suspense fallback={null}>
           <MakeOne
             door={form.door.id}
-            columns={comparable(ofForm)}
+            columns={ofForm.filter(({ shownOnly }) => !shownOnly)}
             records={[...chosen.values()]}
             close={() => one.setOpen(false)}
             done={one.done}

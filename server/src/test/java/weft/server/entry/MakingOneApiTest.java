@@ -108,6 +108,25 @@ class MakingOneApiTest {
         assertThat(post(back, "").status()).isEqualTo(404);
     }
 
+    /** As after any change of it; and undone with all else. */
+    @Test
+    void theStepsOfAChangeFollow() {
+        TestServer.form("one_log", "{\"name\":\"of\",\"title\":\"Of\"}");
+        var people = ruled("one_steps", COLUMNS, """
+                "steps":[{"when":"changed","steps":[{"onlyIf":"","action":{"kind":"add-row","table":"one_log",
+                  "values":[{"column":"of","formula":"name"}]}}]}]""");
+        var stays = saved(people, "\"name\":\"Wenna Sedge\"");
+        var other = saved(people, "\"name\":\"Wena Sedge\",\"team\":\"A\"");
+        var made = post(people + "/made-one", asked(stays, other, from(other, "name")));
+        assertThat(made.status()).as(made.http().body()).isEqualTo(200);
+        assertThat(rows("/api/doors/one_log")).containsExactly("1 {\"of\":\"Wena Sedge\"}");
+        assertThat(post(people + "/made-one/" + made.json().get("id") + "/take-back", "")
+                        .status())
+                .isEqualTo(200);
+        assertThat(rows("/api/doors/one_log")).isEmpty();
+        assertThat(rows(people)).hasSize(2);
+    }
+
     @Test
     void whatAChangeRefusesIsRefusedHereToo() {
         var people = ruled("one_ruled", COLUMNS, """

@@ -99,6 +99,48 @@ class SheetsApiTest {
         return get("/api/doors/" + form + "/records?limit=500").json().get("records");
     }
 
+    /** The lines of a record that goes come along: held to what lines are held to, and reckoned with. */
+    @Test
+    void linesComeAlongWhereRecordsAreMadeOne() {
+        var one = save(sheet("S-1", line("mayfly", 3), line("worm", 4))).json();
+        var other = save(sheet("S-2", line("leech", 5))).json();
+        var double_ = save(sheet("S-3", line("worm", 9))).json();
+        var made = "/api/doors/" + samples + "/made-one";
+        var before = all(samples).toString() + all(counts);
+        assertThat(post(made, together(one, double_)).status()).isEqualTo(422);
+        lined("\"most\":2");
+        var many = post(made, together(one, other));
+        assertThat(many.status()).isEqualTo(422);
+        assertThat(many.json().at("/findings/0/message").asString()).contains("at most 2");
+        assertThat(all(samples).toString() + all(counts)).isEqualTo(before);
+
+        lined("\"most\":12");
+        var joined = post(made, together(one, other));
+        assertThat(joined.status()).as(joined.http().body()).isEqualTo(200);
+        assertThat(joined.json().at("/record/values/total").asInt()).isEqualTo(12);
+        assertThat(get("/api/doors/" + samples + "/records/" + one.get("id") + "/lines")
+                        .json()
+                        .get("counts"))
+                .hasSize(3);
+        assertThat(post(made + "/" + joined.json().get("id") + "/take-back", "").status())
+                .isEqualTo(200);
+        assertThat(all(samples).valueStream().map(each -> each.get("values").toString()))
+                .containsExactly(
+                        "{\"number\":\"S-1\",\"total\":7}",
+                        "{\"number\":\"S-2\",\"total\":5}",
+                        "{\"number\":\"S-3\",\"total\":9}");
+    }
+
+    private static String together(JsonNode stays, JsonNode other) {
+        var record = "{\"id\":%d,\"version\":%d}";
+        return "{\"stays\":%s,\"others\":[%s]}"
+                .formatted(
+                        record.formatted(
+                                stays.get("id").asLong(), stays.get("version").asInt()),
+                        record.formatted(
+                                other.get("id").asLong(), other.get("version").asInt()));
+    }
+
     @Test
     void whatIsDeclaredOfEachLineIsReadAndTriedOnItsOwnTable() {
         save(sheet("S-1", line("mayfly", 3), line("worm", 400)));
