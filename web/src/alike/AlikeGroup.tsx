@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { answered, api, type Column, type Schemas, type Table } from "../api/client";
 import { deskFinding, just } from "../find/address";
@@ -26,6 +26,14 @@ export function AlikeGroup({ table, look, columns, group, door }: Props) {
   const [made, setMade] = useState<Schemas["MadeOneJson"]>();
   const [error, setError] = useState<unknown>(null);
   const { records, why } = group;
+  const frame = useRef<HTMLLIElement>(null);
+  const told = different || made !== undefined;
+  const before = useRef(told);
+  useEffect(() => {
+    // What was pressed is there no more; one goes on at what can be done now.
+    if (before.current !== told) frame.current?.querySelector("button")?.focus();
+    before.current = told;
+  }, [told]);
   const rows = rowsOf(records);
   const say = (so: boolean) =>
     answered(
@@ -45,9 +53,9 @@ export function AlikeGroup({ table, look, columns, group, door }: Props) {
     )
       .then(() => setMade(undefined))
       .catch(setError);
-  if (different || made)
+  if (told)
     return (
-      <li className="box grid gap-2 p-3 text-soft">
+      <li ref={frame} className="box grid gap-2 p-3 text-soft">
         <span className="flex items-center gap-3">
           {made
             ? `Rows ${rows} are one now, row ${made.record.row}.`
@@ -64,7 +72,7 @@ export function AlikeGroup({ table, look, columns, group, door }: Props) {
     records,
   );
   return (
-    <li className="box overflow-x-auto">
+    <li ref={frame} className="box overflow-x-auto">
       <div className="flex items-center gap-3 px-4 pt-3">
         <h2>{why}</h2>
         <span className="flex-1" />

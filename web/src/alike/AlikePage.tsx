@@ -86,7 +86,14 @@ function Looked({ table }: { table: Table }) {
       .catch(setError)
       .finally(done);
   const begins = useRef<HTMLButtonElement>(null);
-  useEffect(() => begins.current?.focus(), []);
+  const there = latest.data !== undefined;
+  useEffect(() => {
+    // Where nothing is chosen yet, one begins by choosing.
+    const first = begins.current?.disabled
+      ? begins.current.closest("section")?.querySelector("button")
+      : begins.current;
+    if (there && document.activeElement === document.body) first?.focus();
+  }, [there]);
   const running = look?.state === "running";
   return (
     <>

@@ -45,7 +45,7 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
   const findings = trouble instanceof Problem ? trouble.findings : [];
   const asks = findings.length > 0 && findings.every(({ severity }) => severity === "ask");
   const send = () => {
-    if (busy || (trouble && !asks)) return;
+    if (busy) return;
     setBusy(true);
     const answers = Object.fromEntries(findings.map(({ rule, code }) => [rule || code, "yes"]));
     make({ ...asked, answers })
@@ -59,6 +59,8 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
   };
   /** A digit takes the value of that record, and goes on to the next field. */
   const keys = (e: KeyboardEvent) => {
+    // What is asked is answered by a key of its own, as everywhere.
+    if (asks && e.altKey && e.key.toLowerCase() === "y" && !e.repeat) send();
     // Who still holds the key with which it was opened makes nothing one.
     if (e.key === "Enter" && e.repeat) e.preventDefault();
     const at = Number(e.key) - 1;
@@ -78,7 +80,7 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
         onKeyDown={keys}
         onSubmit={(e) => {
           e.preventDefault();
-          send();
+          if (!trouble) send();
         }}
       >
         <h2>Make rows {rowsOf(records)} one</h2>
@@ -156,10 +158,15 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
           </p>
         )}
         <div className="flex gap-3">
-          <button type="submit" className="btn go" disabled={busy || (!!trouble && !asks)}>
-            {asks ? "Make them one all the same" : `Make them one, row ${records[stays]?.row}`}{" "}
-            <kbd>Enter</kbd>
-          </button>
+          {asks ? (
+            <button type="button" className="btn go" disabled={busy} onClick={send}>
+              Make them one all the same <kbd>Alt Y</kbd>
+            </button>
+          ) : (
+            <button type="submit" className="btn go" disabled={busy || !!trouble}>
+              Make them one, row {records[stays]?.row} <kbd>Enter</kbd>
+            </button>
+          )}
           <button type="button" className="btn" onClick={close}>
             Cancel <kbd>Esc</kbd>
           </button>

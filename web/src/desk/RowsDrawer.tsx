@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useMemo, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import {
   answered,
   api,
@@ -127,14 +127,23 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
     }
   };
 
+  const frame = useRef<HTMLElement>(null);
   const one = useMakingOne(
     form,
     (words, ok) => (ok ? setNote(words) : sitting.say(words, "stop")),
-    () => {
+    (now) => {
+      const open = sitting.entry.snapshot().record?.id;
+      if (open !== undefined && (open === now.id || chosen.has(open))) desk.open(now.id);
       setChosen(new Map());
       browse.refresh(browse.ask);
     },
   );
+  const wasOpen = useRef(one.open);
+  useEffect(() => {
+    // The button is there no more; one goes on in the rows.
+    if (wasOpen.current && !one.open) frame.current?.querySelector<HTMLElement>('[role="grid"]')?.focus();
+    wasOpen.current = one.open;
+  }, [one.open]);
 
   const next = plain ? (table.nextRow ?? 1) : 1;
   const current = active || (browse.place && line) || next;
@@ -171,7 +180,7 @@ export function RowsDrawer({ form, table, columns: ofForm, desk, ruled, removed,
   };
 
   return (
-    <section className="rows-drawer" aria-label="Rows">
+    <section ref={frame} className="rows-drawer" aria-label="Rows">
       <div className="cap">
         <b>{view === "removed" ? "Removed" : "Rows in view"}</b>
         {view === "removed" && since && (

@@ -156,7 +156,8 @@ export function useDeskKeys(form: Form, doings: Doings) {
     const pressed = (e: KeyboardEvent) => {
       pointed = false;
       const { desk, covered } = latest.current;
-      if (covered) return;
+      // A dialog has its keys to itself, whoever opened it.
+      if (covered || (e.target as HTMLElement).closest?.('[role="dialog"]')) return;
       let at = ids.indexOf((e.target as HTMLElement)?.id ?? "");
       if (!desk.find.asking && !MODIFIERS.has(e.key) && !answers(e) && giveWay(e)) {
         // The field or the cell that was left is not to act on it.

@@ -1,8 +1,19 @@
 import { useState } from "react";
-import { answered, api, type DeskForm as Form, Problem, type Schemas } from "../api/client";
+import {
+  answered,
+  api,
+  type DeskForm as Form,
+  Problem,
+  type Schemas,
+  type StoredRecord,
+} from "../api/client";
 
-/** Records that are selected, made one; and the last ones taken back. Told what came of it, and that rows are others now. */
-export function useMakingOne(form: Form, told: (words: string, ok: boolean) => void, changed: () => void) {
+/** Records that are selected, made one; and the last ones taken back. Told what came of it, and of the record that stayed as it is now. */
+export function useMakingOne(
+  form: Form,
+  told: (words: string, ok: boolean) => void,
+  changed: (now: StoredRecord) => void,
+) {
   const [open, setOpen] = useState(false);
   const [made, setMade] = useState<number>();
   const path = { door: form.door.id };
@@ -16,17 +27,17 @@ export function useMakingOne(form: Form, told: (words: string, ok: boolean) => v
       setOpen(false);
       setMade(one.id ?? undefined);
       told(`They are one now, row ${one.record.row}`, true);
-      changed();
+      changed(one.record);
     },
     takeBack: async () => {
       if (made === undefined) return;
       try {
-        await answered(
+        const now = await answered(
           api.POST("/api/doors/{door}/made-one/{id}/take-back", { params: { path: { ...path, id: made } } }),
         );
         setMade(undefined);
         told("They are records of their own again", true);
-        changed();
+        changed(now);
       } catch (e) {
         told(e instanceof Problem ? e.message : "No connection. Nothing was taken back.", false);
       }

@@ -311,6 +311,7 @@ class CorrectionTest extends Coordinator {
         assertThat(dialog).containsText("Make rows 11 and 12 one");
         keys.press("2", "Enter");
         assertThat(page.getByText("They are one now, row 11")).isVisible();
+        assertThat(page.getByRole(AriaRole.GRID)).isFocused();
         var records = Running.api("/api/doors/made_one/records?sort=-row&limit=2");
         assertThat(records.at("/total/count").asInt()).isEqualTo(11);
         assertThat(records.at("/records/0/values/site").asString()).isEqualTo("TS-12");
