@@ -20,6 +20,7 @@ import weft.core.value.Conventions;
 import weft.store.form.Forms.Document;
 import weft.store.form.Forms.StaleForm;
 import weft.store.table.Columns;
+import weft.store.table.Retried;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 
@@ -71,7 +72,7 @@ public final class Lines {
         if (revision != form.document().revision()) {
             throw new StaleForm();
         }
-        return sql.transactionResult(inner -> {
+        return Retried.result(sql, inner -> {
             var before = form.table();
             // Records that are there already have nothing in a new column, so that only the form can want it filled.
             boolean empty = new Tables(inner.dsl()).rows(before) == 0;
@@ -105,7 +106,7 @@ public final class Lines {
      * @throws UnclearLine when one of them is not understood
      */
     public Document begin(String title, List<String> lines) {
-        return sql.transactionResult(inner -> {
+        return Retried.result(sql, inner -> {
             var sketch = sketch(inner.dsl(), title, lines);
             for (int i = 0; i < lines.size(); i++) {
                 if (sketch.read().get(i) instanceof QuickLine.Unclear(var sentence)) {

@@ -26,6 +26,7 @@ import weft.core.value.Value;
 import weft.store.Busy;
 import weft.store.Turns;
 import weft.store.form.Forms;
+import weft.store.table.Retried;
 import weft.store.table.RowsIn;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
@@ -258,7 +259,7 @@ public final class Imports {
             OnMisfit onMisfit,
             Conventions conventions,
             String by) {
-        return sql.transactionResult(inner -> {
+        return Retried.result(sql, inner -> {
             var within = inner.dsl();
             begin(within, file.id());
             var stored = tables.make(within, table);

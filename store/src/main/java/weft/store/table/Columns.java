@@ -13,7 +13,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.jooq.DSLContext;
-import org.jooq.Name;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import weft.core.table.Column;
@@ -54,10 +53,10 @@ public final class Columns {
      * @throws Faults when a name is or was another column's, or when one is required and there are records already
      */
     public void add(String table, List<Column> columns) {
-        Retried.transaction(sql, sqlName(table), inner -> add(inner.dsl(), table, columns));
+        Retried.transaction(sql, inner -> add(inner.dsl(), table, columns));
     }
 
-    /** The same within a transaction of the caller's. */
+    /** The same within a transaction of the caller's, one that is {@link Retried}. */
     public static void add(DSLContext within, String table, List<Column> columns) {
         columns.forEach(column -> add(within, table, column));
     }
@@ -103,8 +102,7 @@ public final class Columns {
      */
     public void change(String table, String name, Column to, Optional<Conventions> written) {
         try {
-            Retried.transaction(
-                    sql, sqlName(table), inner -> change(inner.dsl(), locked(inner.dsl(), table), name, to, written));
+            Retried.transaction(sql, inner -> change(inner.dsl(), locked(inner.dsl(), table), name, to, written));
         } catch (DataAccessException e) {
             if (e.sqlState().startsWith("23")) {
                 throw new Faults("column", "Stored values do not fit: two records would hold the same value.");
@@ -181,7 +179,7 @@ public final class Columns {
 
     /** Removes a column with all its values. Forms that have a field for it are left with a fray. */
     public void remove(String name, String column) {
-        Retried.transaction(sql, sqlName(name), inner -> {
+        Retried.transaction(sql, inner -> {
             var table = own(locked(inner.dsl(), name));
             var gone = column(table, column);
             if (table.definition().columns().size() == 1) {
@@ -201,7 +199,7 @@ public final class Columns {
 
     /** Gives a table another title, or another place for new entries. */
     public void change(String name, UnaryOperator<Table> change) {
-        Retried.transaction(sql, sqlName(name), inner -> {
+        Retried.transaction(sql, inner -> {
             var table = locked(inner.dsl(), name);
             var to = change.apply(table.definition());
             inner.dsl()
@@ -229,7 +227,7 @@ public final class Columns {
 
     /** Deletes a table with its records, their history and its forms. */
     public void delete(String name) {
-        Retried.transaction(sql, sqlName(name), inner -> {
+        Retried.transaction(sql, inner -> {
             var within = inner.dsl();
             var table = locked(within, name);
             refuseLinked(within, table);
@@ -267,10 +265,6 @@ public final class Columns {
                         .map(linking -> linking.column().title() + " of "
                                 + linking.in().definition().title())
                         .toList();
-    }
-
-    private static Name sqlName(String table) {
-        return DSL.name("records", table);
     }
 
     private static void tell(DSLContext within, StoredTable table) {

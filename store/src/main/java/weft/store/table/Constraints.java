@@ -172,7 +172,7 @@ public final class Constraints {
                                     check.rows().stream().map(String::valueOf).collect(Collectors.joining(", "))));
         }
         try {
-            return Retried.result(sql, table.sqlName(), inner -> {
+            return Retried.result(sql, inner -> {
                 long id = keep(inner.dsl(), table.id(), constraint);
                 inner.dsl()
                         .execute(
@@ -251,7 +251,7 @@ public final class Constraints {
     /** Holds it no longer. */
     public void remove(StoredTable table, String id) {
         Columns.own(table);
-        Retried.transaction(sql, table.sqlName(), inner -> {
+        Retried.transaction(sql, inner -> {
             inner.dsl()
                     .alterTable(table.sqlName())
                     .dropConstraintIfExists(DSL.constraint(name(named(table.id(), id))))

@@ -58,7 +58,7 @@ public final class Tables {
      */
     public StoredTable make(Table table) {
         try {
-            return sql.transactionResult(inner -> make(inner.dsl(), table));
+            return Retried.result(sql, inner -> make(inner.dsl(), table));
         } catch (DataAccessException e) {
             if (e.sqlState().startsWith("235") || e.sqlState().equals("42P07")) {
                 throw taken(table);
@@ -72,7 +72,7 @@ public final class Tables {
     }
 
     /**
-     * The same within a transaction of the caller's.
+     * The same within a transaction of the caller's, one that is {@link Retried}.
      *
      * @throws Faults when there is a table of that name
      */

@@ -6,11 +6,13 @@ import static weft.store.Given.text;
 import static weft.store.Given.values;
 
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
@@ -20,6 +22,8 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
 import weft.core.table.Faults;
+import weft.core.table.Link;
+import weft.core.table.Table;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Conventions.DayOrder;
@@ -242,6 +246,23 @@ class ColumnsTest {
                 .isEqualTo(kept);
     }
 
+    private static Table linking(Table to) {
+        return new Table(
+                "linking",
+                "Linking",
+                List.of(plain("site", ColumnType.LINK)
+                        .leading(new Link(to.name(), to.title(), Link.usual(to), Link.Removed.REFUSE))),
+                Table.Placement.AFTER_LAST);
+    }
+
+    private void awaitWaitingFor(String what) {
+        while (!sql.fetchExists(
+                DSL.table("pg_stat_activity"),
+                DSL.condition("datname = current_database() and wait_event = {0}", DSL.inline(what)))) {
+            Thread.onSpinWait();
+        }
+    }
+
     /** An index that is being built waits for whoever changes its table, and they for it: neither fails for that. */
     @Test
     void aTableIsChangedWhileItsIndexesAreBuilt() throws Exception {
@@ -252,25 +273,35 @@ class ColumnsTest {
         forms.publish(forms.make(table, Conventions.DEFAULT).form().id(), "odile");
         var indexes = new Indexes(TestDatabase.get(), new Tables(sql), forms);
         var constraints = new Constraints(sql);
-        try (var other = Executors.newSingleThreadExecutor()) {
-            for (int time = 0; time < 2; time++) {
+        var both = new Constraint.Unique("", List.of("site", "depth"), "");
+        var ids = new ArrayList<String>();
+        var changes = List.<Runnable>of(
+                () -> ids.add(constraints.add(now(), both)),
+                () -> columns.change(name, "depth", column("depth").required(true), Optional.empty()),
+                () -> constraints.remove(now(), ids.getLast()),
+                () -> columns.change(name, "depth", column("depth").required(false), Optional.empty()),
+                () -> new Tables(sql).make(linking(now().definition())),
+                () -> columns.delete("linking"));
+        try (var others = Executors.newCachedThreadPool()) {
+            for (var change : changes) {
                 sql.fetch(
                                 "select indexrelid::regclass::text from pg_index where indrelid = {0}::regclass"
                                         + " and not indisunique",
                                 DSL.inline(sql.render(table.sqlName())))
                         .getValues(0, String.class)
                         .forEach(index -> sql.execute("drop index if exists " + index));
-                var building = other.submit(() -> indexes.keep(now()));
-                for (int change = 0; change < 3; change++) {
-                    var id = constraints.add(now(), new Constraint.Unique("", List.of("site", "depth"), ""));
-                    columns.change(
-                            name,
-                            "depth",
-                            now().definition().column("depth").orElseThrow().required(change % 2 == 0),
-                            Optional.empty());
-                    constraints.remove(now(), id);
+                var works = new ArrayList<Future<?>>();
+                // Somebody's entry holds up both, so that the change waits for the index before that waits for it.
+                sql.transaction(entering -> {
+                    entering.dsl().execute("lock table {0} in row exclusive mode", DSL.table(table.sqlName()));
+                    works.add(others.submit(() -> indexes.keep(now())));
+                    awaitWaitingFor("virtualxid");
+                    works.add(others.submit(change));
+                    awaitWaitingFor("relation");
+                });
+                for (var work : works) {
+                    work.get();
                 }
-                building.get();
             }
         }
         assertThat(now().definition().constraints()).isEmpty();
