@@ -3,7 +3,7 @@ import { Pencil } from "lucide-react";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { Link, useSearchParams } from "react-router";
-import type { DeskForm as Form, May, Ruled, SeenTable as Table } from "../api/client";
+import type { Finding, DeskForm as Form, May, Ruled, SeenTable as Table } from "../api/client";
 import { nextRowQuery } from "../api/queries";
 import { LinesSwitch } from "../batch/LinesSwitch";
 import { outdated, standing } from "../entry/derived";
@@ -123,6 +123,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         links: (column: string) => doing(column)?.words,
         follow,
         likes: (column: string) => parts && <parts.Likes form={form} desk={desk} column={column} />,
+        plot: (finding: Finding) => parts && <parts.UsualPlot form={form} finding={finding} />,
         lines: (item: FormLines) =>
           parts && (
             <parts.FormLinesGrid
@@ -190,7 +191,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
             find.asking ? (
               parts && <parts.FindFoot form={form} desk={desk} />
             ) : sitting.question ? (
-              parts && <parts.Refused desk={desk} question={sitting.question} />
+              parts && <parts.Refused desk={desk} form={form} question={sitting.question} />
             ) : (
               <Acts
                 form={form}

@@ -1,7 +1,8 @@
 import { useEffect, useRef } from "react";
-import type { Finding } from "../api/client";
+import type { Finding, DeskForm as Form } from "../api/client";
 import type { Question } from "../entry/sitting";
 import type { DeskDoings } from "../sitting/useDesk";
+import { UsualPlot } from "./UsualPlot";
 
 /** So many things are named; the others are counted. */
 const NAMED = 3;
@@ -10,7 +11,7 @@ const NAMED = 3;
  * What is in the way of what was to be saved, in the form and not over it. It never takes the cursor, and no key but those that stand
  * on its buttons.
  */
-export function Refused({ desk, question }: { desk: DeskDoings; question: Question }) {
+export function Refused({ desk, form, question }: { desk: DeskDoings; form: Form; question: Question }) {
   const { findings, usual, answer, back } = question;
   const { fields } = desk.sitting;
   const bar = useRef<HTMLDivElement>(null);
@@ -33,6 +34,9 @@ export function Refused({ desk, question }: { desk: DeskDoings; question: Questi
       <span className="what">
         {findings.length === 0 ? question.message : findings.slice(0, NAMED).map(said).join(" ")}
         {findings.length > NAMED && ` And ${findings.length - NAMED} more.`}
+        {findings.map((finding) => (
+          <UsualPlot key={finding.rule} form={form} finding={finding} />
+        ))}
       </span>
       {answer && (
         <button type="button" className={yes} onClick={given("yes")}>

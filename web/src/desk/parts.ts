@@ -17,4 +17,5 @@ export { Printed } from "./Printed";
 export { Refused } from "./Refused";
 export { RowsDrawer } from "./RowsDrawer";
 export { Tray } from "./Tray";
+export { UsualPlot } from "./UsualPlot";
 export { Waiting } from "./Waiting";

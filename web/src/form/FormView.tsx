@@ -159,6 +159,7 @@ function Line({ form, items, columns, entry, presses, around = (_, inner) => inn
           >
             {finding.message.startsWith(label) ? "" : `${label}: `}
             {finding.message}
+            {entry.plot?.(finding)}
           </p>
         );
       })}

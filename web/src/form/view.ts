@@ -29,6 +29,8 @@ export interface EntryView {
   follow?: (column: string) => void;
   /** Draws what the entry is nearly the same as, at that field. */
   likes?: (column: string) => ReactNode;
+  /** Draws where an unusual value lies, under what is said of it. */
+  plot?: (finding: Finding) => ReactNode;
   /** Draws the lines of the record. */
   lines?: (item: FormLines) => ReactNode;
   type: (column: string, text: string) => void;

@@ -159,7 +159,7 @@ function CheckPieces({ bench, table, rule: all, set }: PiecesProps<RuleOf<"check
   const of = (patch: Partial<FormCheck>) => set({ ...all, rule: { ...check, ...patch } });
   return (
     <>
-      {check.rule.kind !== "complete" && check.rule.kind !== "alike" && (
+      {!["complete", "alike", "usual"].includes(check.rule.kind) && (
         <Segments
           name="An entry that breaks it"
           value={check.asks ? "asks" : "stops"}
@@ -242,6 +242,14 @@ function MustPieces({ bench, table, must, set }: MustProps) {
       );
     case "alike":
       return <Flag name="By sound too" value={must.sound} set={(sound) => set({ ...must, sound })} />;
+    case "usual":
+      return (
+        <Flag
+          name="At doors too that do not show all records"
+          value={must.all}
+          set={(all) => set({ ...must, all })}
+        />
+      );
     case "any-of":
     case "needs":
     case "complete":

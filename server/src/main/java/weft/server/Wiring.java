@@ -63,6 +63,7 @@ import weft.store.table.Tables;
 import weft.store.twice.Papers;
 import weft.store.twice.SecondKeying;
 import weft.store.twice.Settling;
+import weft.store.usual.UsualCounts;
 import weft.store.work.Figures;
 import weft.store.work.WorkBook;
 
@@ -82,6 +83,7 @@ import weft.store.work.WorkBook;
     Breaks.class,
     History.class,
     Indexes.class,
+    UsualCounts.class,
     KeptFinds.class,
     Lines.class,
     Looking.class,
@@ -196,6 +198,7 @@ class Wiring {
             Imports imports,
             Pictures pictures,
             Indexes indexes,
+            UsualCounts usual,
             Seats seats,
             FailedSignIns failures,
             Audit audit,
@@ -206,12 +209,14 @@ class Wiring {
             Clock clock,
             @Value("${weft.audit.days}") int auditDays) {
         changes.listen(indexes::hear);
+        changes.listen(usual::hear);
         return new Keeping(
                 work,
                 writer,
                 imports,
                 pictures,
                 indexes,
+                usual,
                 seats,
                 failures,
                 audit,
@@ -229,6 +234,7 @@ class Wiring {
             Imports imports,
             Pictures pictures,
             Indexes indexes,
+            UsualCounts usual,
             Seats seats,
             FailedSignIns failures,
             Audit audit,
@@ -260,6 +266,7 @@ class Wiring {
         void eachMinute() {
             seats.forget();
             indexes.keep();
+            usual.keep();
         }
     }
 }

@@ -20,6 +20,8 @@ import weft.core.table.Constraint;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.table.Table;
 import weft.core.twice.Standing;
+import weft.core.usual.Counts;
+import weft.core.usual.Grouping;
 import weft.core.value.Order;
 import weft.core.value.Value;
 
@@ -177,6 +179,12 @@ final class LinesBefore implements StoredRows {
                         stored.near(columns, values, sound, except).stream(),
                         lines.stream().map(this::told))
                 .toList();
+    }
+
+    /** Lines of the same entry do not count yet. */
+    @Override
+    public Optional<Counts> usual(Grouping grouping, Grouping.Place place) {
+        return stored.usual(grouping, place);
     }
 
     @Override

@@ -13,6 +13,8 @@ import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.table.Link;
 import weft.core.twice.Standing;
+import weft.core.usual.Counts;
+import weft.core.usual.Grouping;
 import weft.core.value.Value;
 
 /** Stored rows of which the same is asked once. Several may ask at a time. */
@@ -66,6 +68,18 @@ public final class RememberedRows implements StoredRows {
         return once(
                 new NearlyAlike(columns, Map.copyOf(values), sound, except),
                 () -> stored.near(columns, values, sound, except));
+    }
+
+    private record Usual(Grouping grouping, Grouping.Place place) {}
+
+    @Override
+    public Optional<Counts> usual(Grouping grouping, Grouping.Place place) {
+        return once(new Usual(grouping, place), () -> stored.usual(grouping, place));
+    }
+
+    /** What is usual there was counted already. */
+    public void know(Grouping grouping, Grouping.Place place, Optional<Counts> counts) {
+        answers.put(new Usual(grouping, place), counts);
     }
 
     private record Overlapping(NoOverlap constraint, Map<String, Value> values, OptionalLong except) {}

@@ -9,6 +9,8 @@ import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.table.Link;
 import weft.core.twice.Standing;
+import weft.core.usual.Counts;
+import weft.core.usual.Grouping;
 import weft.core.value.Value;
 
 /**
@@ -42,6 +44,15 @@ public interface StoredRows {
      */
     default List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
         return List.of();
+    }
+
+    /**
+     * What the values of the column have been in the narrowest group of that place of which there are enough to say what is usual;
+     * empty when there are too few, when they are not counted yet, or when not all of them are to be seen and the grouping does not
+     * speak then.
+     */
+    default Optional<Counts> usual(Grouping grouping, Grouping.Place place) {
+        return Optional.empty();
     }
 
     /**

@@ -2,6 +2,7 @@ package weft.core.rule;
 
 import java.util.List;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 
 /**
  * A rule on an entry that stops it or asks.
@@ -14,9 +15,9 @@ import java.util.function.UnaryOperator;
  */
 public record Check(String id, Rule rule, boolean asks, boolean stays, String message) implements Declaration {
 
-    /** What is not complete, or nearly the same, is asked about, whatever else is said. */
+    /** What is not complete, nearly the same or not usual is asked about, whatever else is said. */
     public Check {
-        asks |= rule instanceof Complete || rule instanceof Alike;
+        asks |= rule instanceof Complete || rule instanceof Alike || rule instanceof Usual;
     }
 
     /** What must be so. Columns are named as the form's table calls them. */
@@ -34,6 +35,9 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
                 case Holds(var _, var column) -> List.of(column);
                 case Complete(var columns) -> columns;
                 case Alike(var columns, boolean _) -> columns;
+                case Usual(var column, var by, boolean _) ->
+                    Stream.concat(Stream.of(column), by.stream().map(For::column))
+                            .toList();
             };
         }
     }
@@ -50,6 +54,13 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
             case Complete(var columns) -> new Complete(columns.stream().map(now).toList());
             case Alike(var columns, boolean sound) ->
                 new Alike(columns.stream().map(now).toList(), sound);
+            case Usual(var column, var by, boolean all) ->
+                new Usual(
+                        now.apply(column),
+                        by.stream()
+                                .map(part -> new For(now.apply(part.column()), part.of()))
+                                .toList(),
+                        all);
         };
         return with(renamed);
     }
@@ -96,6 +107,30 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
     public record Alike(List<String> columns, boolean sound) implements Rule {
         public Alike {
             columns = List.copyOf(columns);
+        }
+    }
+
+    /**
+     * It is as what is stored lets one expect. It always asks, since what is unusual may well be so.
+     *
+     * @param by which records it is held against, the widest group first
+     * @param all whether it speaks at doors too where not all records are to be seen
+     */
+    public record Usual(String column, List<For> by, boolean all) implements Rule {
+        public Usual {
+            by = List.copyOf(by);
+        }
+    }
+
+    /** The records that have the same there. */
+    public record For(String column, Of of) {
+
+        /** What of it is the same. */
+        public enum Of {
+            VALUE,
+            MONTH,
+            WEEKDAY,
+            HOUR;
         }
     }
 

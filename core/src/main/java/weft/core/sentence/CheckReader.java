@@ -7,6 +7,7 @@ import java.util.function.IntPredicate;
 import java.util.regex.Pattern;
 import weft.core.formula.Formula;
 import weft.core.rule.Check;
+import weft.core.value.Wire;
 
 /** Reads what a sentence says must be so, and what happens where it is not. */
 final class CheckReader {
@@ -81,6 +82,12 @@ final class CheckReader {
             throw new Unclear(
                     scan.place(),
                     "What is nearly the same is asked about, since there may well be two. End with “else ask”.",
+                    List.of("else ask"));
+        }
+        if (rule instanceof Check.Usual && !effect.asks().orElse(true)) {
+            throw new Unclear(
+                    scan.place(),
+                    "What is unusual is asked about, since it may well be so. End with “else ask”.",
                     List.of("else ask"));
         }
         return new Check("", rule, effect.asks().orElse(false), effect.stays(), effect.message());
@@ -209,7 +216,40 @@ final class CheckReader {
         return new Several(names, either);
     }
 
+    private Check.Rule usual(String column) {
+        var by = new ArrayList<Check.For>();
+        if (scan.word("for")) {
+            do {
+                by.add(part());
+            } while (!usualEnds(scan.skipped()) && (scan.word("and") || scan.sign(",")));
+        }
+        scan.sign(",");
+        return new Check.Usual(column, by, scan.word("of all records"));
+    }
+
+    private boolean usualEnds(int place) {
+        return tails(scan).test(place) || scan.stands(place, ", of all records");
+    }
+
+    private Check.For part() {
+        for (var of : Check.For.Of.values()) {
+            int before = scan.place();
+            if (of != Check.For.Of.VALUE && scan.word(Wire.word(of))) {
+                if (scan.sign("(")) {
+                    var column = scan.needed(scan.name(columns, "a field"));
+                    scan.need(scan.sign(")"));
+                    return new Check.For(column, of);
+                }
+                scan.back(before);
+            }
+        }
+        return new Check.For(scan.needed(scan.name(columns, "a field")), Check.For.Of.VALUE);
+    }
+
     private Check.Rule of(String column) {
+        if (scan.word("is as usual")) {
+            return usual(column);
+        }
         if (scan.word("needs")) {
             return new Check.Needs(column, scan.needed(scan.name(columns, "a field")));
         }

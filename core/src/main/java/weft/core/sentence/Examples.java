@@ -53,6 +53,7 @@ final class Examples {
                         length(),
                         alike(),
                         nearlyAlike(),
+                        usual(),
                         complete(),
                         asBefore(),
                         says())
@@ -156,6 +157,14 @@ final class Examples {
 
     private Optional<Declaration> nearlyAlike() {
         return of(ColumnType.TEXT).findFirst().map(text -> asking(new Check.Alike(List.of(text.name()), false)));
+    }
+
+    private Optional<Declaration> usual() {
+        return nth(0, Examples::numeric)
+                .flatMap(number -> of(ColumnType.CHOICE, ColumnType.LINK)
+                        .findFirst()
+                        .map(of -> asking(new Check.Usual(
+                                number.name(), List.of(new Check.For(of.name(), Check.For.Of.VALUE)), false))));
     }
 
     private Optional<Declaration> complete() {

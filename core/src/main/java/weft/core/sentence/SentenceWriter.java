@@ -131,6 +131,15 @@ final class SentenceWriter {
                 fields(names, ", ");
                 words(sound ? " by sound too" : "");
             }
+            case Check.Usual(var column, var by, boolean all) -> {
+                field(column);
+                words(" is as usual");
+                for (int i = 0; i < by.size(); i++) {
+                    words(i == 0 ? " for " : ", ");
+                    part(by.get(i));
+                }
+                words(all ? ", of all records" : "");
+            }
             case Check.Range(var column, var from, var to) -> {
                 field(column);
                 range(from, to);
@@ -168,6 +177,16 @@ final class SentenceWriter {
             }
         }
         message(check.message());
+    }
+
+    private void part(Check.For part) {
+        if (part.of() == Check.For.Of.VALUE) {
+            field(part.column());
+        } else {
+            words(Wire.word(part.of()) + "(");
+            field(part.column());
+            words(")");
+        }
     }
 
     private void complete(List<String> names) {

@@ -184,6 +184,14 @@ class RoundTripTest {
                 columns().list().ofMaxSize(3).map(Check.Complete::new),
                 Combinators.combine(columns().list().ofMinSize(1).ofMaxSize(3), Arbitraries.of(true, false))
                         .as(Check.Alike::new),
+                Combinators.combine(
+                                columns(),
+                                Combinators.combine(columns(), Arbitraries.of(Check.For.Of.class))
+                                        .as(Check.For::new)
+                                        .list()
+                                        .ofMaxSize(3),
+                                Arbitraries.of(true, false))
+                        .as(Check.Usual::new),
                 Combinators.combine(columns(), texts(), texts()).as(Check.Range::new),
                 Combinators.combine(
                                 columns(),

@@ -15,6 +15,7 @@ import weft.core.entry.draft.Cause;
 import weft.core.entry.step.StepRun.Then;
 import weft.core.form.Form;
 import weft.core.rule.Declaration;
+import weft.core.usual.Unusual;
 import weft.core.value.Refusal;
 import weft.core.value.Value;
 import weft.core.value.Wire;
@@ -32,7 +33,7 @@ final class OwnTypes {
             new Named(Then.class, "Then"));
 
     /** Types that are one of several records, each written as its kind, {@code is}, and its components. */
-    static final List<Class<?>> KINDS = List.of(Cause.class, Refusal.class);
+    static final List<Class<?>> KINDS = List.of(Cause.class, Refusal.class, Unusual.class);
 
     /** A type and what it is called in the description. */
     record Named(Class<?> type, String schema) {}
@@ -47,6 +48,7 @@ final class OwnTypes {
                 .addSerializer(new Written<>(Then.class, OwnTypes::then))
                 .addSerializer(new Written<>(Cause.class, cause -> kind((Record) cause)))
                 .addSerializer(new Written<>(Refusal.class, refusal -> kind((Record) refusal)))
+                .addSerializer(new Written<>(Unusual.class, unusual -> kind((Record) unusual)))
                 .addDeserializer(Declaration.class, new Declared());
     }
 

@@ -7,8 +7,10 @@ import java.util.Optional;
 import weft.core.entry.EntryEngine;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.plan.EntryPlan;
+import weft.core.entry.plan.ReadyCheck;
 import weft.core.find.Sort;
 import weft.core.find.View;
+import weft.core.record.RememberedRows;
 import weft.core.record.StoredRow;
 import weft.core.rule.Between;
 import weft.core.rule.Check;
@@ -100,7 +102,11 @@ public final class Looking {
         }
         return breaks.of(plan, plan.checks().getFirst(), form.table(), from, SHOWN)
                 .map(found -> {
-                    var rows = records.rowsOf(form.table(), definitions);
+                    var rows = new RememberedRows(records.rowsOf(form.table(), definitions));
+                    if (plan.checks().getFirst() instanceof ReadyCheck.Usual(var _, var grouping)) {
+                        breaks.counts(form.table(), grouping, found.shown())
+                                .forEach((place, counts) -> rows.know(grouping, place, counts));
+                    }
                     return whole(
                             form,
                             found,

@@ -4,7 +4,9 @@ import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.name;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -16,6 +18,8 @@ import weft.core.record.StoredRow;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
 import weft.core.table.Limits;
+import weft.core.usual.Counts;
+import weft.core.usual.Grouping;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.store.Database;
@@ -25,6 +29,7 @@ import weft.store.table.ColumnSql;
 import weft.store.table.Constraints;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
+import weft.store.table.UsualSql;
 
 /**
  * Which stored records break a rule, found by the database: no record comes to the server but those that are shown. What only
@@ -57,13 +62,21 @@ public final class Breaks {
      * @param limit how many are shown at most
      */
     public Optional<Found> of(EntryPlan plan, ReadyCheck check, StoredTable table, long after, int limit) {
-        return (depends(plan, check) ? Optional.<Condition>empty() : broken(plan, check))
+        return (depends(plan, check) ? Optional.<Condition>empty() : broken(plan, check, table))
                 .map(broken -> look(table, broken, after, limit));
     }
 
     /** The records that stand in the way of what is to hold between them. */
     public Found of(Constraint constraint, StoredTable table, long after, int limit) {
         return look(table, Constraints.breaking(table, constraint), after, limit);
+    }
+
+    /** What is usual where these records are, of all that is stored at this moment. */
+    public Map<Grouping.Place, Optional<Counts>> counts(StoredTable table, Grouping grouping, List<StoredRow> records) {
+        var places = records.stream()
+                .flatMap(record -> grouping.place(column -> record.of(column.name())).stream())
+                .collect(Collectors.toSet());
+        return places.isEmpty() ? Map.of() : LOOKS.take(() -> UsualSql.fresh(sql, table, grouping, places));
     }
 
     /** In one pass over the table, with the memory and the workers that sorting a large one wants. */
@@ -117,7 +130,7 @@ public final class Breaks {
                                 && node.required().isPresent()));
     }
 
-    private static Optional<Condition> broken(EntryPlan plan, ReadyCheck check) {
+    private static Optional<Condition> broken(EntryPlan plan, ReadyCheck check, StoredTable table) {
         return switch (check) {
             case ReadyCheck.AnyOf(var _, var columns) ->
                 Optional.of(DSL.and(columns.stream().map(Breaks::empty).toList()));
@@ -132,6 +145,7 @@ public final class Breaks {
                                 .or(to > 0 ? length(column).gt(to) : DSL.falseCondition()))
                         : Optional.empty();
             case ReadyCheck.OneOf(var _, var column, var list) -> noneOf(column, list);
+            case ReadyCheck.Usual(var _, var grouping) -> Optional.of(UsualSql.unusual(table, grouping));
             case ReadyCheck.Matches _, ReadyCheck.Holds _, ReadyCheck.Alike _ -> Optional.empty();
         };
     }

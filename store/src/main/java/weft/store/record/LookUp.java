@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -20,6 +21,8 @@ import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Constraint.NoOverlap;
 import weft.core.twice.Standing;
+import weft.core.usual.Counts;
+import weft.core.usual.Grouping;
 import weft.core.value.Value;
 import weft.store.table.AnyTable;
 import weft.store.table.ColumnSql;
@@ -30,6 +33,7 @@ import weft.store.table.SeenTable;
 import weft.store.table.StandingSql;
 import weft.store.table.StoredTable;
 import weft.store.table.TableSql;
+import weft.store.table.UsualSql;
 
 /** What the entry engine may ask of stored records. */
 final class LookUp implements StoredRows {
@@ -111,6 +115,17 @@ final class LookUp implements StoredRows {
                                                 ? SaidDifferent.notFrom(table, except.getAsLong())
                                                 : DSL.noCondition()),
                         DSL.inline(MOST_NEAR));
+    }
+
+    @Override
+    public Optional<Counts> usual(Grouping grouping, Grouping.Place place) {
+        boolean shown = seen.showsAll()
+                && Stream.concat(
+                                Stream.of(grouping.column()),
+                                grouping.by().stream().map(Grouping.Part::column))
+                        .allMatch(column ->
+                                seen.definition().column(column.name()).isPresent());
+        return shown || grouping.all() ? UsualSql.counts(sql, table, grouping, place) : Optional.empty();
     }
 
     @Override

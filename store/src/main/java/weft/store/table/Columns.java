@@ -127,6 +127,7 @@ public final class Columns {
                 || !from.min().equals(to.min())
                 || !from.max().equals(to.max())
                 || !from.link().equals(to.link())) {
+            UsualSql.forget(within, table.columnId(from.name()));
             var retyping = new Retyping(within, table, from, to, fitting(within, from, to, written));
             retyping.refuseUnfit();
             // Those who save meanwhile are not kept waiting by a refusal; what they saved is looked at with the rest.

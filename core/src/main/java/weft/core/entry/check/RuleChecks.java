@@ -24,6 +24,8 @@ import weft.core.record.Links;
 import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
+import weft.core.usual.Grouping;
+import weft.core.usual.Unusual;
 import weft.core.value.Order;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -132,7 +134,8 @@ public final class RuleChecks {
                     .orElse(broken.cause());
             boolean asks = (told.asks() && !fails)
                     || check instanceof ReadyCheck.Complete
-                    || check instanceof ReadyCheck.Alike;
+                    || check instanceof ReadyCheck.Alike
+                    || check instanceof ReadyCheck.Usual;
             return Finding.of(broken.column().name(), asks, cause, told.id());
         });
         found.ifPresentOrElse(
@@ -151,6 +154,7 @@ public final class RuleChecks {
         return switch (check) {
             case ReadyCheck.AnyOf _, ReadyCheck.Complete _ -> true;
             case ReadyCheck.Alike alike -> alike.columns().stream().noneMatch(this::empty);
+            case ReadyCheck.Usual usual -> usual.of().place(known::of).isPresent();
             case ReadyCheck.Needs(var _, var _, var filled) -> !empty(filled);
             case ReadyCheck.OfValue of -> !empty(of.column());
             case ReadyCheck.Holds holds -> !(known.answer(holds.formula()) instanceof Answer.Nothing);
@@ -181,6 +185,7 @@ public final class RuleChecks {
             case ReadyCheck.Complete(var _, var columns) -> incomplete(columns);
             case ReadyCheck.Holds holds -> holds(holds);
             case ReadyCheck.Alike alike -> alike(alike);
+            case ReadyCheck.Usual(var _, var of) -> unusual(of);
             case ReadyCheck.OfValue of -> empty(of.column()) ? Optional.empty() : ofValue(of, known.of(of.column()));
         };
     }
@@ -258,6 +263,24 @@ public final class RuleChecks {
                         likeness.why(plan::label)))
                 .toList();
         return when(!likes.isEmpty(), () -> new Breach(check.columns().getFirst(), new Cause.NearlyAlike(likes)));
+    }
+
+    private Optional<Breach> unusual(Grouping of) {
+        return of.place(known::of)
+                .flatMap(place -> stored.usual(of, place)
+                        .flatMap(counts -> Unusual.of(of, place, counts, known.of(of.column()))
+                                .map(unusual -> new Breach(
+                                        of.column(),
+                                        new Cause.NotUsual(
+                                                plan.label(of.column()),
+                                                of.by().stream()
+                                                        .limit(counts.depth())
+                                                        .map(part -> new Cause.Within(
+                                                                plan.label(part.column()),
+                                                                part.of(),
+                                                                known.of(part.column())))
+                                                        .toList(),
+                                                unusual)))));
     }
 
     private Optional<Breach> incomplete(List<Column> named) {

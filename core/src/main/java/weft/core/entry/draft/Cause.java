@@ -4,7 +4,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import weft.core.entry.draft.Finding.Code;
+import weft.core.rule.Check.For;
 import weft.core.table.Limits.Side;
+import weft.core.usual.Unusual;
 import weft.core.value.ColumnType;
 import weft.core.value.Refusal;
 import weft.core.value.Value;
@@ -115,6 +117,16 @@ public sealed interface Cause {
      */
     record Like(long id, long row, String called, List<Value> values, String why) {}
 
+    /**
+     * It is not as what is stored lets one expect.
+     *
+     * @param within the records that it was held against, or empty for all
+     */
+    record NotUsual(String field, List<Within> within, Unusual unusual) implements Cause {}
+
+    /** The records that have the same there as the entry: its value in that field, or the month of it. */
+    record Within(String field, For.Of of, Value value) {}
+
     /** Another record has some of the same time. */
     record Overlaps(String told, Optional<String> record, List<Value> same, Value from, Value to) implements Cause {}
 
@@ -212,6 +224,7 @@ public sealed interface Cause {
             case TooLong _, OfLength _ -> Code.LENGTH;
             case Taken _, Alike _, LineAlike _, Overtaken _, Busy _ -> Code.UNIQUE;
             case NearlyAlike _ -> Code.ALIKE;
+            case NotUsual _ -> Code.UNUSUAL;
             case NotInList _, NoneOf _, LeadsNowhere _ -> Code.CHOICE;
             case NotLikePattern _ -> Code.PATTERN;
             case FieldGone _ -> Code.GONE;

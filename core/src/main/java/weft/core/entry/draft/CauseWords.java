@@ -1,9 +1,12 @@
 package weft.core.entry.draft;
 
+import java.time.LocalDate;
+import java.time.format.TextStyle;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import weft.core.usual.Unusual;
 import weft.core.value.ColumnType;
 import weft.core.value.Refusal;
 import weft.core.value.Value;
@@ -64,6 +67,7 @@ final class CauseWords {
                         record.map(called -> "%s already has %s.".formatted(called, joined(values)))
                                 .orElse("Another record has the same already."));
             case Cause.NearlyAlike(var records) -> alike(records);
+            case Cause.NotUsual(var field, var within, var unusual) -> unusual(field, within(within), unusual);
             case Cause.Overlaps(var told, var record, var same, var from, var to) ->
                 after(
                         told,
@@ -198,6 +202,57 @@ final class CauseWords {
             words.append(words.isEmpty() ? "" : before).append(value.spoken());
         }
         return words.toString();
+    }
+
+    private static String unusual(String field, String within, Unusual unusual) {
+        return switch (unusual) {
+            case Unusual.Amount(var value, var least, var most, long records, long beyond, var _) ->
+                "%s is %s. Of %,d records%s %s from %s to %s."
+                        .formatted(
+                                field,
+                                value.spoken(),
+                                records,
+                                within,
+                                beyond == 0 ? "all are" : "all but %,d are".formatted(beyond),
+                                least.spoken(),
+                                most.spoken());
+            case Unusual.Word(var value, long records, long times) ->
+                "%s is %s in %,d of %,d records%s.".formatted(field, value.spoken(), times, records, within);
+        };
+    }
+
+    /** Which records those are: {@code with River Marrow Burn and Taken on in November}. */
+    private static String within(List<Cause.Within> within) {
+        return within.isEmpty()
+                ? ""
+                : " with "
+                        + within.stream()
+                                .map(part -> part.field()
+                                        + switch (part.of()) {
+                                            case VALUE -> " " + part.value().spoken();
+                                            case MONTH ->
+                                                " in "
+                                                        + day(part.value())
+                                                                .getMonth()
+                                                                .getDisplayName(TextStyle.FULL, Locale.ENGLISH);
+                                            case WEEKDAY ->
+                                                " on a "
+                                                        + day(part.value())
+                                                                .getDayOfWeek()
+                                                                .getDisplayName(TextStyle.FULL, Locale.ENGLISH);
+                                            case HOUR -> " in the hour from %d:00".formatted(hour(part.value()));
+                                        })
+                                .collect(Collectors.joining(" and "));
+    }
+
+    private static LocalDate day(Value value) {
+        return value instanceof Value.Moment(var at) ? at.toLocalDate() : ((Value.Day) value).date();
+    }
+
+    private static int hour(Value value) {
+        return value instanceof Value.Moment(var at)
+                ? at.getHour()
+                : ((Value.Hour) value).time().getHour();
     }
 
     private static String alike(List<Cause.Like> records) {

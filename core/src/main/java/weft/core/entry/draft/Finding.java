@@ -21,6 +21,8 @@ public record Finding(String field, Severity severity, Cause cause, String rule)
         UNIQUE,
         /** Another record is nearly the same. */
         ALIKE,
+        /** It is not as what is stored lets one expect. */
+        UNUSUAL,
         OVERLAP,
         FORMULA,
         INCOMPLETE,

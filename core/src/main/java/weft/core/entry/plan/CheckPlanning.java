@@ -11,10 +11,13 @@ import weft.core.rule.Check;
 import weft.core.table.Column;
 import weft.core.table.Limits;
 import weft.core.table.Table;
+import weft.core.usual.Grouping;
+import weft.core.usual.Grouping.Part;
 import weft.core.value.ColumnType;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
+import weft.core.value.Wire;
 
 /** Makes the checks of a form ready. */
 final class CheckPlanning {
@@ -61,6 +64,7 @@ final class CheckPlanning {
             case Check.Complete _ -> Optional.of(new ReadyCheck.Complete(told, columns));
             case Check.Needs _ -> Optional.of(new ReadyCheck.Needs(told, columns.get(0), columns.get(1)));
             case Check.Alike(var _, boolean sound) -> alike(check, told, columns, sound);
+            case Check.Usual usual -> usual(check, usual, told, columns);
             case Check.Length(var _, int from, int to) ->
                 Optional.of(new ReadyCheck.Length(told, columns.getFirst(), from, to));
             case Check.OneOf(var _, var list) ->
@@ -83,6 +87,31 @@ final class CheckPlanning {
         picture.ifPresent(column -> reader.fault(
                 check.id(), "Pictures are not compared. Leave %s out of the rule.".formatted(column.title())));
         return picture.isPresent() ? Optional.empty() : Optional.of(new ReadyCheck.Alike(told, columns, sound));
+    }
+
+    private Optional<ReadyCheck> usual(Check check, Check.Usual usual, Notice told, List<Column> columns) {
+        var column = columns.getFirst();
+        var by = new ArrayList<Part>();
+        for (int i = 0; i < usual.by().size(); i++) {
+            by.add(new Part(columns.get(i + 1), usual.by().get(i).of()));
+        }
+        var wrong = !Grouping.holds(column.type())
+                ? Optional.of("%s is no number, date, time, choice or link: what is usual for it can't be counted."
+                        .formatted(column.title()))
+                : by.size() > Grouping.MOST_PARTS
+                        ? Optional.of("What is usual goes by %d fields at most.".formatted(Grouping.MOST_PARTS))
+                        : by.stream()
+                                .filter(part -> !Part.fits(part.column().type(), part.of()))
+                                .map(part -> "Records can't be parted by the %s of %s, which holds %s."
+                                        .formatted(
+                                                Wire.word(part.of()),
+                                                part.column().title(),
+                                                part.column().type().inWords()))
+                                .findFirst();
+        wrong.ifPresent(words -> reader.fault(check.id(), words));
+        return wrong.isPresent()
+                ? Optional.empty()
+                : Optional.of(new ReadyCheck.Usual(told, new Grouping(column, by, usual.all())));
     }
 
     private List<Value> values(Check check, Column column, List<String> list) {

@@ -2,11 +2,13 @@ package weft.core.entry.plan;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import weft.core.formula.Formula;
 import weft.core.formula.Pattern;
 import weft.core.formula.Template;
 import weft.core.table.Column;
 import weft.core.table.Limits;
+import weft.core.usual.Grouping;
 import weft.core.value.Value;
 
 /** A check made ready: its columns found, and its formula, pattern or bounds read. The kinds are those of {@link weft.core.rule.Check.Rule}. */
@@ -43,6 +45,15 @@ public sealed interface ReadyCheck {
 
     /** No other record is nearly the same in all of these; {@code sound} tells whether words may only sound so. */
     record Alike(Notice told, List<Column> columns, boolean sound) implements ReadyCheck {}
+
+    /** It is as what is stored lets one expect. */
+    record Usual(Notice told, Grouping of) implements ReadyCheck {
+        @Override
+        public List<Column> columns() {
+            return Stream.concat(Stream.of(of.column()), of.by().stream().map(Grouping.Part::column))
+                    .toList();
+        }
+    }
 
     /** A formula says yes. */
     record Holds(Notice told, Column column, Formula formula) implements ReadyCheck {

@@ -1,0 +1,184 @@
+package weft.store.usual;
+
+import static weft.store.schema.Tables.USUAL;
+import static weft.store.schema.Tables.USUAL_COUNT;
+
+import java.util.LinkedHashSet;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Select;
+import org.jooq.exception.DataAccessException;
+import org.jooq.impl.DSL;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import weft.core.rule.Check;
+import weft.core.usual.Grouping;
+import weft.store.Database;
+import weft.store.event.Change;
+import weft.store.form.Forms;
+import weft.store.table.Retried;
+import weft.store.table.StoredTable;
+import weft.store.table.Tables;
+import weft.store.table.UsualSql;
+
+/**
+ * Keeps counted what the rules of published forms hold values against. What is there is counted once, beside the entries that go
+ * on; from then on the database adds each write itself, and what it added is summed up here.
+ */
+public final class UsualCounts {
+
+    private static final Logger LOG = LoggerFactory.getLogger(UsualCounts.class);
+
+    /** Where a record is counted, of which that is asked. */
+    private static final String PLACES = "weft.usual_places(to_jsonb(r), u.name, u.type, u.names, u.parts)";
+
+    private final DSLContext sql;
+    private final Tables tables;
+    private final Forms forms;
+
+    /** In that database. */
+    public UsualCounts(Database database, Tables tables, Forms forms) {
+        this.sql = database.longSql();
+        this.tables = tables;
+        this.forms = forms;
+    }
+
+    /** Counts what is not counted yet, lets go of what no rule needs any longer, and sums up. */
+    public void keep() {
+        for (var listed : tables.list()) {
+            tables.find(listed.name())
+                    .filter(table -> table.adopted().isEmpty())
+                    .ifPresent(this::keep);
+        }
+        sumUp();
+    }
+
+    /** Keeps it, beside whoever hears on, when a form was published or a table changed. */
+    public void hear(Change change) {
+        switch (change) {
+            case Change.OfPublished _, Change.OfTable _ ->
+                Thread.ofVirtual().name("usual").start(() -> {
+                    try {
+                        keep();
+                    } catch (RuntimeException stopping) {
+                        LOG.info("what is usual is counted again at the next start, or the next change");
+                    }
+                });
+            case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _, Change.Unheard _ -> {
+                // Writes are counted as they are made.
+            }
+        }
+    }
+
+    private void keep(StoredTable table) {
+        try {
+            var needed = needed(table);
+            var others = needed.stream()
+                    .map(grouping -> UsualSql.of(table, grouping))
+                    .reduce(DSL.noCondition(), (all, one) -> all.and(one.not()));
+            sql.deleteFrom(USUAL)
+                    .where(USUAL.TABLE_ID.eq(table.id()))
+                    .and(others)
+                    .execute();
+            if (needed.isEmpty()) {
+                unwatch(table);
+            }
+            needed.stream()
+                    .filter(grouping -> !sql.fetchExists(counted(table, grouping)))
+                    .forEach(grouping -> count(table, grouping));
+        } catch (DataAccessException e) {
+            LOG.warn(
+                    "what is usual in table {} could not be counted (SQL state {}); it is tried again",
+                    table.id(),
+                    e.sqlState());
+        }
+    }
+
+    private Set<Grouping> needed(StoredTable table) {
+        var needed = new LinkedHashSet<Grouping>();
+        for (var form : forms.publishedOn(table.definition().name())) {
+            for (var check : form.rules().checks()) {
+                if (check.rule() instanceof Check.Usual usual) {
+                    Grouping.of(usual, table.definition()).map(Grouping::ofAll).ifPresent(needed::add);
+                }
+            }
+        }
+        return needed;
+    }
+
+    private static Select<?> counted(StoredTable table, Grouping grouping) {
+        return DSL.selectOne().from(USUAL).where(UsualSql.of(table, grouping)).and(USUAL.COUNTED);
+    }
+
+    private void unwatch(StoredTable table) {
+        if (watched(table)) {
+            Retried.result(
+                    sql, inner -> inner.dsl().fetch("select weft.unwatch_usual({0}::regclass)", relation(table)));
+        }
+    }
+
+    private boolean watched(StoredTable table) {
+        return sql.fetchExists(
+                DSL.table("pg_trigger"),
+                DSL.condition("tgrelid = {0}::regclass and tgname = 'zz_weft_usual_insert'", relation(table)));
+    }
+
+    private Field<String> relation(StoredTable table) {
+        return DSL.inline(sql.render(table.sqlName()));
+    }
+
+    /**
+     * Counts what is there. From the moment on at which nobody writes who does not know of it yet, every write is added; of the
+     * moment after that all records are counted, in place of what was added up to it.
+     */
+    private void count(StoredTable table, Grouping grouping) {
+        sql.insertInto(USUAL, USUAL.TABLE_ID, USUAL.COLUMN_ID, USUAL.PART_COLUMNS, USUAL.PART_OF)
+                .values(
+                        table.id(),
+                        table.columnId(grouping.column().name()),
+                        UsualSql.partColumns(table, grouping),
+                        UsualSql.partOf(grouping))
+                .onConflictDoNothing()
+                .execute();
+        Retried.result(sql, inner -> {
+            inner.dsl().execute("lock table {0} in share row exclusive mode", DSL.table(table.sqlName()));
+            return inner.dsl()
+                    .fetch("select weft.watch_usual({0}, {1}::regclass)", DSL.inline(table.id()), relation(table));
+        });
+        sql.transaction(inner -> {
+            var within = inner.dsl();
+            within.execute("set transaction isolation level repeatable read");
+            var mine = within.select(USUAL.ID)
+                    .from(USUAL)
+                    .where(UsualSql.of(table, grouping))
+                    .and(USUAL.COUNTED.isFalse())
+                    .forUpdate()
+                    .skipLocked()
+                    .fetchOptional(USUAL.ID);
+            if (mine.isEmpty()) {
+                return;
+            }
+            long id = mine.get();
+            within.deleteFrom(USUAL_COUNT).where(USUAL_COUNT.USUAL_ID.eq(id)).execute();
+            within.execute(
+                    "insert into weft.usual_count (usual_id, of_group, value, times)"
+                            + " select u.id, p.of_group, p.value, count(*)"
+                            + " from weft.usual_of({0}) u cross join {1} r cross join " + PLACES + " p"
+                            + " where u.id = {2} group by u.id, p.of_group, p.value",
+                    DSL.inline(table.id()),
+                    DSL.table(table.sqlName()),
+                    DSL.inline(id));
+            within.update(USUAL).set(USUAL.COUNTED, true).where(USUAL.ID.eq(id)).execute();
+        });
+    }
+
+    private void sumUp() {
+        sql.execute(
+                "with many as (select usual_id, of_group, value from weft.usual_count group by 1, 2, 3 having count(*) > 1),"
+                        + " gone as (delete from weft.usual_count c using many where (c.usual_id, c.of_group, c.value)"
+                        + " = (many.usual_id, many.of_group, many.value) returning c.*)"
+                        + " insert into weft.usual_count (usual_id, of_group, value, times)"
+                        + " select usual_id, of_group, value, sum(times) from gone group by 1, 2, 3 having sum(times) <> 0");
+    }
+}
