@@ -123,7 +123,9 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         links: (column: string) => doing(column)?.words,
         follow,
         likes: (column: string) => parts && <parts.Likes form={form} desk={desk} column={column} />,
-        plot: (finding: Finding) => parts && <parts.UsualPlot form={form} finding={finding} />,
+        plot: (finding: Finding) =>
+          // What is asked shows it already.
+          parts && !sitting.question && <parts.UsualPlot form={form} finding={finding} />,
         lines: (item: FormLines) =>
           parts && (
             <parts.FormLinesGrid

@@ -19,13 +19,14 @@ export function UsualPlot({ form, finding }: { form: Form; finding: Finding }) {
           width={(plot.most - plot.least) * 288 + 4}
           height="20"
         />
+        <line x1="0" x2="300" y1="32.5" y2="32.5" />
         {plot.ticks.map(({ at, records: many }) => (
           <line key={at} x1={x(at)} x2={x(at)} y1={32 - 8 - (10 * many) / highest} y2="32" />
         ))}
         <path className="this" d={`M${x(plot.at)} 32 V10 m-5 -8 h10 l-5 8 z`} />
       </svg>
       <span className="usual-ends">
-        {shown(least, widget, form)} – {shown(most, widget, form)}
+        usual {shown(least, widget, form)} – {shown(most, widget, form)}
         <b>▼ {shown(value, widget, form)}</b>
       </span>
     </span>

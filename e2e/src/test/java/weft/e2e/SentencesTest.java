@@ -111,6 +111,39 @@ class SentencesTest {
     }
 
     @Test
+    void whatIsUnusualIsAskedAboutWithWhereItLies() {
+        Running.form("lakes", "{\"title\":\"Lake\"},{\"title\":\"Depth\",\"type\":\"decimal\"}");
+        for (int i = 0; i < 24; i++) {
+            Running.api(
+                    "/api/doors/lakes/records",
+                    "{\"values\":{\"lake\":\"%s\",\"depth\":\"%d\"}}"
+                            .formatted(i == 23 ? "Tarn" : "Mere", i == 22 ? 60 : 4 + i % 5));
+        }
+        bench("lakes");
+        keys.type("Depth is as usual for Lake, else ask").press("Enter");
+        assertThat(page.getByText("1 of 24 stored records breaks it")).isVisible();
+        var rows = page.getByRole(AriaRole.GROUP, new GetByRoleOptions().setName("that break the rule"));
+        assertThat(rows).containsText("23Mere60");
+        page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("Publish"))
+                .press("Enter");
+        assertThat(page.getByText("Publish Enter")).isVisible();
+        keys.press("Enter");
+        assertThat(page.getByText(Pattern.compile("published, version \\d"))).isVisible();
+
+        page.navigate("/d/lakes");
+        var lake = page.getByLabel("Lake", new GetByLabelOptions().setExact(true));
+        assertThat(lake).isFocused();
+        keys.type("Mere").press("Tab").type("25").press("Tab");
+        assertThat(page.getByRole(AriaRole.IMG, new GetByRoleOptions().setName("Where it lies among 23 records")))
+                .isVisible();
+        keys.press("Enter");
+        var asked = page.getByRole(AriaRole.ALERT, new GetByRoleOptions().setName("Asked about"));
+        assertThat(asked).containsText("Depth is 25. Of 23 records with Lake Mere, all but 1 are from 4 to 8.");
+        keys.press("Alt+y");
+        assertThat(page.getByText("Saved in row 25")).isVisible();
+    }
+
+    @Test
     void theRulesOfAFormArePastedIntoAnotherAndWhatHasNoCounterpartIsListed() {
         Running.form(
                 "giving",

@@ -223,8 +223,8 @@ final class CheckReader {
                 by.add(part());
             } while (!usualEnds(scan.skipped()) && (scan.word("and") || scan.sign(",")));
         }
-        scan.sign(",");
-        return new Check.Usual(column, by, scan.word("of all records"));
+        boolean all = scan.stands(scan.skipped(), ", of all records") && scan.sign(",") && scan.word("of all records");
+        return new Check.Usual(column, by, all);
     }
 
     private boolean usualEnds(int place) {

@@ -52,6 +52,9 @@ class SentencesTest {
             to_at > from_at, else stop at To "It ends before it begins." -> stops unless to_at > from_at, at To: "It ends before it begins."
             days = 3, else ask -> asks unless days = 3, at Days
             no two alike in River, Taken on, At -> no two alike in River, Taken on, At
+            Water is as usual for River, month(Taken on), else ask -> asks unless Water is as usual for River, month(Taken on)
+            Water is as usual for River and hour(At), of all records -> asks unless Water is as usual for River, hour(At), of all records
+            River is as usual, of all records, else ask -> asks unless River is as usual, of all records
             no overlap from From to To for one Kit tag -> no overlap from From to To for one Kit tag
             Code brings Site name, River from sites by code, else stop -> Code brings Site name, River from sites by code, else stop
             Code brings Site name = code from Sites, if several ask, writing changes back -> Code brings Site name = code from sites by code, if several ask, writing changes back

@@ -159,6 +159,17 @@ final class Samples {
                                 false,
                                 "A pH of {ph} is rare in these rivers."),
                         new Check(
+                                "season",
+                                new Check.Usual(
+                                        "water_c",
+                                        List.of(
+                                                new Check.For("river", Check.For.Of.VALUE),
+                                                new Check.For("taken_on", Check.For.Of.MONTH)),
+                                        false),
+                                true,
+                                false,
+                                ""),
+                        new Check(
                                 "full",
                                 new Check.Complete(List.of("water_c", "ph", "oxygen_mg_l", "flow")),
                                 true,

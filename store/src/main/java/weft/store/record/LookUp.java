@@ -119,13 +119,12 @@ final class LookUp implements StoredRows {
 
     @Override
     public Optional<Counts> usual(Grouping grouping, Grouping.Place place) {
-        boolean shown = seen.showsAll()
-                && Stream.concat(
-                                Stream.of(grouping.column()),
-                                grouping.by().stream().map(Grouping.Part::column))
-                        .allMatch(column ->
-                                seen.definition().column(column.name()).isPresent());
-        return shown || grouping.all() ? UsualSql.counts(sql, table, grouping, place) : Optional.empty();
+        boolean fields = Stream.concat(
+                        Stream.of(grouping.column()), grouping.by().stream().map(Grouping.Part::column))
+                .allMatch(column -> seen.definition().column(column.name()).isPresent());
+        return fields && (seen.showsAll() || grouping.all())
+                ? UsualSql.counts(sql, table, grouping, place)
+                : Optional.empty();
     }
 
     @Override

@@ -207,7 +207,7 @@ final class CauseWords {
     private static String unusual(String field, String within, Unusual unusual) {
         return switch (unusual) {
             case Unusual.Amount(var value, var least, var most, long records, long beyond, var _) ->
-                "%s is %s. Of %,d records%s %s from %s to %s."
+                "%s is %s. Of %,d records%s, %s from %s to %s."
                         .formatted(
                                 field,
                                 value.spoken(),

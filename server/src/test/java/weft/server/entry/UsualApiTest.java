@@ -1,0 +1,116 @@
+package weft.server.entry;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static weft.server.TestServer.as;
+import static weft.server.TestServer.await;
+import static weft.server.TestServer.post;
+import static weft.server.entry.RulesApiTest.ruled;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.JsonNode;
+import weft.server.Browser;
+import weft.server.TestServer;
+
+/** What is not as usual: told with its figures, asked about at a save, in lines and at a change, and told nobody who does not see all records. */
+@ExtendWith(TestServer.class)
+class UsualApiTest {
+
+    private static final String COLUMNS = """
+            {"name":"water","title":"Water","type":"decimal"},{"name":"river","title":"River"},{"name":"taken","title":"Taken on","type":"date"}""";
+
+    private static String rule(boolean all) {
+        return """
+                "checks":[{"id":"season","asks":true,"stays":false,"message":"",
+                  "rule":{"kind":"usual","column":"water","by":[{"column":"river","of":"value"},{"column":"taken","of":"month"}],"all":%s}}]""".formatted(all);
+    }
+
+    /** Of 30 records in November from 4 to 6.9 degrees. */
+    private static String november(String form, boolean all) throws InterruptedException {
+        var api = ruled(form, COLUMNS, rule(all));
+        var lines = IntStream.range(0, 30)
+                .mapToObj(i -> "{\"values\":{\"water\":\"%s\",\"river\":\"Wen\",\"taken\":\"2025-11-%02d\"}}"
+                        .formatted(4 + i / 10.0, i + 1))
+                .collect(Collectors.joining(","));
+        assertThat(post(api + "/batches", "{\"same\":{},\"lines\":[" + lines + "]}")
+                        .status())
+                .isEqualTo(201);
+        await(() ->
+                !post(api + "/assess", entry("40", "")).json().get("findings").isEmpty());
+        return api;
+    }
+
+    private static String entry(String water, String more) {
+        return "{\"values\":{\"water\":\"%s\",\"river\":\"Wen\",\"taken\":\"2026-11-02\"}%s}".formatted(water, more);
+    }
+
+    private static JsonNode found(JsonNode answer) {
+        return answer.at("/findings/0");
+    }
+
+    @Test
+    void itIsToldWithItsFiguresAndAskedAboutWhereverItIsSaved() throws InterruptedException {
+        var api = november("usual_samples", false);
+        var told = found(post(api + "/assess", entry("19.5", "")).json());
+        assertThat(told.get("code").asString()).isEqualTo("unusual");
+        assertThat(told.get("message").asString())
+                .isEqualTo(
+                        "Water is 19.5. Of 30 records with River Wen and Taken on in November, all are from 4 to 6.9.");
+        assertThat(told.at("/cause/unusual/plot/at").asDouble()).isEqualTo(1);
+        assertThat(told.at("/cause/unusual/plot/ticks")).hasSize(30);
+        assertThat(post(api + "/assess", entry("8", "")).json().get("findings")).isEmpty();
+
+        assertThat(post(api + "/records", entry("19.5", "")).status()).isEqualTo(422);
+        assertThat(post(api + "/batches", "{\"same\":{},\"lines\":[" + entry("5", "") + "," + entry("-9", "") + "]}")
+                        .status())
+                .isEqualTo(422);
+        var saved = post(api + "/records", entry("19.5", ",\"answers\":{\"season\":\"yes\"}"));
+        assertThat(saved.status()).isEqualTo(201);
+        // It counts from now on, and so does what it was changed to.
+        assertThat(found(post(api + "/assess", entry("19.5", "")).json())
+                        .get("message")
+                        .asString())
+                .contains("Of 31 records", "all but 1 are from 4 to 6.9");
+    }
+
+    @Test
+    void whoDoesNotSeeAllLearnsNothingUnlessTheRuleSaysSo() throws InterruptedException {
+        november("usual_seen", false);
+        november("usual_all", true);
+        post("/api/groups", "{\"name\":\"Usuals\",\"title\":\"Usuals\"}");
+        post(
+                "/api/people",
+                "{\"name\":\"usualkim\",\"title\":\"Kim\",\"groups\":[\"Usuals\"],\"password\":\"four dry river stones\"}");
+        var kim = Browser.of("usualkim", "four dry river stones");
+        var doors = List.of(
+                "\"may\":[\"add\",\"see\"],\"view\":{\"where\":[\"river:Tarn\"],\"own\":false}",
+                "\"may\":[\"add\"],\"view\":{\"where\":[],\"own\":false}",
+                "\"may\":[\"add\",\"see\"],\"view\":{\"where\":[],\"own\":true}",
+                "\"may\":[\"add\",\"see\"],\"view\":{\"where\":[],\"own\":false},\"fields\":{\"leftOut\":[\"river\"],\"locked\":[]},\"filled\":{\"river\":\"\\\"Wen\\\"\"}",
+                "\"may\":[\"add\",\"see\"],\"view\":{\"where\":[],\"own\":false}");
+        for (var form : List.of("usual_seen", "usual_all")) {
+            for (int at = 0; at < doors.size(); at++) {
+                var id = form.replace('_', '-') + at;
+                var made = post(
+                        "/api/forms/" + form + "/doors",
+                        "{\"id\":\"%s\",\"title\":\"Some\",\"who\":{\"groups\":[\"Usuals\"]},%s}"
+                                .formatted(id, doors.get(at)));
+                assertThat(made.status()).as(made.http().body()).isEqualTo(201);
+                var typed = at == 3 ? "{\"values\":{\"water\":\"19.5\",\"taken\":\"2026-11-02\"}}" : entry("19.5", "");
+                var answer = as(kim, "POST", "/api/doors/" + id + "/assess", typed);
+                assertThat(answer.status()).as(answer.http().body()).isEqualTo(200);
+                boolean tells = at == 4 || (form.equals("usual_all") && at != 3);
+                assertThat(answer.json().get("findings").toString().contains(" records with"))
+                        .as(form + doors.get(at))
+                        .isEqualTo(tells);
+                assertThat(as(kim, "POST", "/api/doors/" + id + "/records", typed)
+                                .status())
+                        .as(form + doors.get(at))
+                        .isEqualTo(tells ? 422 : 201);
+            }
+        }
+    }
+}
