@@ -10,28 +10,34 @@ create table weft.usual (
   counted boolean default false not null
 );
 
+-- It is no fault to add to one that is let go of meanwhile: what was counted of it is cleared away later.
 create table weft.usual_count (
-  usual_id bigint not null references weft.usual (id) on delete cascade,
+  usual_id bigint not null,
   -- How many parts the group has, and these.
   of_group text not null,
   value text not null,
-  times bigint not null
+  times bigint not null,
+  -- Whether it was summed up; what a write added was not yet.
+  summed boolean default false not null
 );
 
 -- [jooq ignore start]
 alter table weft.usual add unique (table_id, column_id, part_columns, part_of);
 create index usual_count_group on weft.usual_count (usual_id, of_group, value);
+create index usual_count_added on weft.usual_count (usual_id, of_group, value) where not summed;
 
--- A value as it is counted. The core knows the same as weft.core.usual.Grouping.
+-- A value as it is counted; nothing for what is no amount, such as infinity, or none that anybody means. The core knows the same as weft.core.usual.Grouping.
 create function weft.usual_key(value text, type text) returns text language plpgsql immutable parallel safe as $$
 declare
   amount numeric;
 begin
   if type in ('whole', 'decimal') then
     if value !~ '[0-9]' then return null; end if;
-    amount := value::numeric;
+    amount := round(value::numeric, 40);
+    if abs(amount) >= 1e40 then return null; end if;
     return trim_scale(case when amount = 0 then 0 else round(amount, 3 - floor(log(abs(amount)))::integer) end);
   end if;
+  if type in ('date', 'datetime', 'time') and value !~ '^[0-9]' then return null; end if;
   return case type
     when 'date' then (value::date - date '1970-01-01')::text
     when 'datetime' then (value::timestamp::date - date '1970-01-01')::text

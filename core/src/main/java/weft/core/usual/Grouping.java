@@ -31,6 +31,11 @@ public record Grouping(Column column, List<Part> by, boolean all) {
     /** Numbers are counted to so many digits, so that those of a group stay countable. */
     private static final MathContext DIGITS = new MathContext(4, RoundingMode.HALF_UP);
 
+    /** Of what is no amount that anybody means nothing is counted. */
+    private static final BigDecimal MOST = BigDecimal.TEN.pow(40);
+
+    private static final int MOST_DECIMALS = 40;
+
     /** So much of a word tells it apart. */
     private static final int OF_WORD = 100;
 
@@ -110,6 +115,7 @@ public record Grouping(Column column, List<Part> by, boolean all) {
     public Optional<Place> place(Function<Column, Value> values) {
         var value = values.apply(column);
         if (value.isEmpty()
+                || (value instanceof Value.Decimal(var number) && number.abs().compareTo(MOST) >= 0)
                 || by.stream().anyMatch(part -> values.apply(part.column()).isEmpty())) {
             return Optional.empty();
         }
@@ -126,11 +132,18 @@ public record Grouping(Column column, List<Part> by, boolean all) {
     private static String key(Value value) {
         return switch (value) {
             case Value.Whole _, Value.Decimal _ ->
-                new BigDecimal(value.plain()).round(DIGITS).stripTrailingZeros().toPlainString();
+                shortened(new BigDecimal(value.plain()))
+                        .round(DIGITS)
+                        .stripTrailingZeros()
+                        .toPlainString();
             case Value.Day _, Value.Moment _ -> "" + day(value).toEpochDay();
             case Value.Hour _ -> "" + (hour(value).toSecondOfDay() / 60);
             default -> word(value);
         };
+    }
+
+    private static BigDecimal shortened(BigDecimal number) {
+        return number.scale() > MOST_DECIMALS ? number.setScale(MOST_DECIMALS, RoundingMode.HALF_UP) : number;
     }
 
     /** The value of the column whose key is that amount. */

@@ -142,6 +142,8 @@ public final class UsualCounts {
                 .onConflictDoNothing()
                 .execute();
         Retried.result(sql, inner -> {
+            // Who writes for long is not waited for, since everybody else would wait too; it is tried again.
+            inner.dsl().execute("set local lock_timeout = '2s'");
             inner.dsl().execute("lock table {0} in share row exclusive mode", DSL.table(table.sqlName()));
             return inner.dsl()
                     .fetch("select weft.watch_usual({0}, {1}::regclass)", DSL.inline(table.id()), relation(table));
@@ -162,8 +164,8 @@ public final class UsualCounts {
             long id = mine.get();
             within.deleteFrom(USUAL_COUNT).where(USUAL_COUNT.USUAL_ID.eq(id)).execute();
             within.execute(
-                    "insert into weft.usual_count (usual_id, of_group, value, times)"
-                            + " select u.id, p.of_group, p.value, count(*)"
+                    "insert into weft.usual_count (usual_id, of_group, value, times, summed)"
+                            + " select u.id, p.of_group, p.value, count(*), true"
                             + " from weft.usual_of({0}) u cross join {1} r cross join " + PLACES + " p"
                             + " where u.id = {2} group by u.id, p.of_group, p.value",
                     DSL.inline(table.id()),
@@ -174,11 +176,12 @@ public final class UsualCounts {
     }
 
     private void sumUp() {
+        sql.execute("delete from weft.usual_count where usual_id <> all (array(select id from weft.usual))");
         sql.execute(
-                "with many as (select usual_id, of_group, value from weft.usual_count group by 1, 2, 3 having count(*) > 1),"
-                        + " gone as (delete from weft.usual_count c using many where (c.usual_id, c.of_group, c.value)"
-                        + " = (many.usual_id, many.of_group, many.value) returning c.*)"
-                        + " insert into weft.usual_count (usual_id, of_group, value, times)"
-                        + " select usual_id, of_group, value, sum(times) from gone group by 1, 2, 3 having sum(times) <> 0");
+                "with added as (select distinct usual_id, of_group, value from weft.usual_count where not summed),"
+                        + " gone as (delete from weft.usual_count c using added where (c.usual_id, c.of_group, c.value)"
+                        + " = (added.usual_id, added.of_group, added.value) returning c.*)"
+                        + " insert into weft.usual_count (usual_id, of_group, value, times, summed)"
+                        + " select usual_id, of_group, value, sum(times), true from gone group by 1, 2, 3 having sum(times) <> 0");
     }
 }

@@ -154,7 +154,11 @@ public final class RuleChecks {
         return switch (check) {
             case ReadyCheck.AnyOf _, ReadyCheck.Complete _ -> true;
             case ReadyCheck.Alike alike -> alike.columns().stream().noneMatch(this::empty);
-            case ReadyCheck.Usual usual -> usual.of().place(known::of).isPresent();
+            case ReadyCheck.Usual usual ->
+                usual.of()
+                        .place(known::of)
+                        .flatMap(place -> stored.usual(usual.of(), place))
+                        .isPresent();
             case ReadyCheck.Needs(var _, var _, var filled) -> !empty(filled);
             case ReadyCheck.OfValue of -> !empty(of.column());
             case ReadyCheck.Holds holds -> !(known.answer(holds.formula()) instanceof Answer.Nothing);
