@@ -14,6 +14,8 @@ import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import weft.core.rule.Check.For.Of;
+import weft.core.usual.Unusual;
 import weft.core.value.Refusal;
 import weft.core.value.Value;
 
@@ -85,6 +87,8 @@ class CauseTest {
             case "Value" -> new Value.Text(mark);
             case "Refusal" -> new Refusal.NoAnswer(mark);
             case "Like" -> new Cause.Like(1, 12, "Row 12", List.of(new Value.Text(mark)), "same Name");
+            case "Within" -> new Cause.Within("River", Of.VALUE, new Value.Text(mark));
+            case "Unusual" -> new Unusual.Word(new Value.Text("Wen"), 400, 1);
             default -> throw new IllegalArgumentException(raw.getName());
         };
     }
