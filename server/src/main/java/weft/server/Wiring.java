@@ -208,8 +208,8 @@ class Wiring {
             Changes changes,
             Clock clock,
             @Value("${weft.audit.days}") int auditDays) {
-        changes.listen(indexes::hear);
-        changes.listen(usual::hear);
+        changes.keepUp("indexes", indexes::keep);
+        changes.keepUp("usual", usual::keep);
         return new Keeping(
                 work,
                 writer,

@@ -11,9 +11,15 @@ import java.util.Optional;
  * @param columns its columns in their order; those the system keeps itself are not among them
  * @param placement where new entries go
  * @param constraints what must hold between its records
+ * @param adopted whether others made it, so that what they write need not come to be known
  */
 public record Table(
-        String name, String title, List<Column> columns, Placement placement, List<Constraint> constraints) {
+        String name,
+        String title,
+        List<Column> columns,
+        Placement placement,
+        List<Constraint> constraints,
+        boolean adopted) {
 
     public Table {
         columns = List.copyOf(columns);
@@ -23,6 +29,11 @@ public record Table(
     /** A table whose records need not know of each other. */
     public Table(String name, String title, List<Column> columns, Placement placement) {
         this(name, title, columns, placement, List.of());
+    }
+
+    /** A table that Weft made. */
+    public Table(String name, String title, List<Column> columns, Placement placement, List<Constraint> constraints) {
+        this(name, title, columns, placement, constraints, false);
     }
 
     /** Where a new entry goes. */
@@ -46,11 +57,11 @@ public record Table(
 
     /** The same with other columns. */
     public Table with(List<Column> others) {
-        return new Table(name, title, others, placement, constraints);
+        return new Table(name, title, others, placement, constraints, adopted);
     }
 
     /** The same with these constraints. */
     public Table holding(List<Constraint> others) {
-        return new Table(name, title, columns, placement, others);
+        return new Table(name, title, columns, placement, others, adopted);
     }
 }

@@ -41,7 +41,31 @@ public final class Changes implements AutoCloseable {
     }
 
     /**
-     * The same, and gives it those told on this server before the call that made them returns as well, so that whoever made
+     * Does that work, beside whoever hears on, whenever a form is published or a table changes: it brings up to date what the
+     * database keeps for the rules and fields of forms.
+     *
+     * @param name what it is called where it is told of
+     */
+    public void keepUp(String name, Runnable work) {
+        listen(change -> {
+            switch (change) {
+                case Change.OfPublished _, Change.OfTable _ ->
+                    Thread.ofVirtual().name(name).start(() -> {
+                        try {
+                            work.run();
+                        } catch (RuntimeException stopping) {
+                            LOG.info("{}: looked after again at the next start, or the next change", name);
+                        }
+                    });
+                case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _, Change.Unheard _ -> {
+                    // None of them is what it goes by.
+                }
+            }
+        });
+    }
+
+    /**
+     * The same as {@link #listen}, and gives it those told on this server before the call that made them returns as well, so that whoever made
      * a change never meets what was kept from before it.
      */
     public void listenAtOnce(Consumer<Change> hearer) {

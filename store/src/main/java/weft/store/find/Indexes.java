@@ -16,11 +16,11 @@ import org.jooq.DSLContext;
 import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.slf4j.event.Level;
 import weft.core.rule.Check;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.store.Database;
-import weft.store.event.Change;
 import weft.store.form.Forms;
 import weft.store.table.NearSql;
 import weft.store.table.StoredTable;
@@ -41,6 +41,9 @@ public final class Indexes {
     public static final int NEAR_FROM_ROWS = 50;
 
     private static final Logger LOG = LoggerFactory.getLogger(Indexes.class);
+    /** What PostgreSQL says of work that was broken off, or ended since it waited for another one in a circle. */
+    private static final Set<String> GAVE_WAY = Set.of("57014", "40P01");
+
     private static final String VALUES = "values_";
     /** Of values that are sorted as words are. */
     private static final String CHOICES = "choices_";
@@ -70,23 +73,6 @@ public final class Indexes {
         for (var listed : tables.list()) {
             if (listed.rows() >= NEAR_FROM_ROWS) {
                 tables.find(listed.name()).ifPresent(table -> keep(table, listed.rows() >= FROM_ROWS));
-            }
-        }
-    }
-
-    /** Keeps them, beside whoever hears on, when a form was published or a table changed. */
-    public void hear(Change change) {
-        switch (change) {
-            case Change.OfPublished _, Change.OfTable _ ->
-                Thread.ofVirtual().name("indexes").start(() -> {
-                    try {
-                        keep();
-                    } catch (RuntimeException stopping) {
-                        LOG.info("indexes are looked after again at the next start, or the next change");
-                    }
-                });
-            case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _, Change.Unheard _ -> {
-                // None of them needs another index.
             }
         }
     }
@@ -128,10 +114,12 @@ public final class Indexes {
                 }
             }
         } catch (SQLException e) {
-            LOG.warn(
-                    "indexes of table {} could not be built (SQL state {}); they are tried again",
-                    table.id(),
-                    e.getSQLState());
+            // It gives way to whoever changes the table.
+            LOG.atLevel(GAVE_WAY.contains(e.getSQLState()) ? Level.INFO : Level.WARN)
+                    .log(
+                            "indexes of table {} could not be built (SQL state {}); they are tried again",
+                            table.id(),
+                            e.getSQLState());
         }
     }
 

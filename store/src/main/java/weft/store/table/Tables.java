@@ -206,7 +206,9 @@ public final class Tables {
                     row.get(TABLE_DEF.NAME),
                     row.get(TABLE_DEF.TITLE),
                     columns.map(this::column),
-                    row.get(TABLE_DEF.PLACEMENT));
+                    row.get(TABLE_DEF.PLACEMENT),
+                    List.of(),
+                    row.get(TABLE_DEF.ADOPTED) != null);
             return new StoredTable(
                     row.get(TABLE_DEF.ID),
                     table.holding(Constraints.of(sql, row.get(TABLE_DEF.ID), table)),

@@ -10,12 +10,15 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
+import weft.core.table.Column;
 import weft.core.usual.Counts;
 import weft.core.usual.Grouping;
+import weft.core.usual.Grouping.Part;
 import weft.core.value.Wire;
 
 /** What is usual, as the database counts it: see {@code V22__usual.sql}. */
@@ -123,10 +126,18 @@ public final class UsualSql {
         return counted;
     }
 
-    /** Each record, as r, with each place where it is counted, as p. */
-    private static Table<?> placed(StoredTable table, Grouping grouping) {
+    /** Each record, as {@code r} with its {@code _row}, with each place where it is counted, as {@code p}. */
+    public static Table<?> placed(StoredTable table, Grouping grouping) {
+        var needed = Stream.concat(
+                        Stream.of(grouping.column()), grouping.by().stream().map(Part::column))
+                .map(Column::name)
+                .distinct()
+                .map(name -> DSL.sql("{0}, {1}", DSL.inline(name), DSL.name(name)))
+                .toList();
         return DSL.table(
-                "{0} r cross join weft.usual_places(to_jsonb(r), {1}, {2}, {3}::text[], {4}::text[]) p",
+                "(select _row, jsonb_build_object({0}) as of_row from {1} offset 0) r"
+                        + " cross join weft.usual_places(r.of_row, {2}, {3}, {4}::text[], {5}::text[]) p",
+                DSL.list(needed),
                 DSL.table(table.sqlName()),
                 DSL.inline(grouping.column().name()),
                 DSL.inline(Wire.word(grouping.column().type())),

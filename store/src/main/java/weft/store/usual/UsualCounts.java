@@ -4,6 +4,7 @@ import static weft.store.schema.Tables.USUAL;
 import static weft.store.schema.Tables.USUAL_COUNT;
 
 import java.util.LinkedHashSet;
+import java.util.Optional;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -15,7 +16,6 @@ import org.slf4j.LoggerFactory;
 import weft.core.rule.Check;
 import weft.core.usual.Grouping;
 import weft.store.Database;
-import weft.store.event.Change;
 import weft.store.form.Forms;
 import weft.store.table.Retried;
 import weft.store.table.StoredTable;
@@ -29,9 +29,6 @@ import weft.store.table.UsualSql;
 public final class UsualCounts {
 
     private static final Logger LOG = LoggerFactory.getLogger(UsualCounts.class);
-
-    /** Where a record is counted, of which that is asked. */
-    private static final String PLACES = "weft.usual_places(to_jsonb(r), u.name, u.type, u.names, u.parts)";
 
     private final DSLContext sql;
     private final Tables tables;
@@ -52,23 +49,6 @@ public final class UsualCounts {
                     .ifPresent(this::keep);
         }
         sumUp();
-    }
-
-    /** Keeps it, beside whoever hears on, when a form was published or a table changed. */
-    public void hear(Change change) {
-        switch (change) {
-            case Change.OfPublished _, Change.OfTable _ ->
-                Thread.ofVirtual().name("usual").start(() -> {
-                    try {
-                        keep();
-                    } catch (RuntimeException stopping) {
-                        LOG.info("what is usual is counted again at the next start, or the next change");
-                    }
-                });
-            case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _, Change.Unheard _ -> {
-                // Writes are counted as they are made.
-            }
-        }
     }
 
     private void keep(StoredTable table) {
@@ -158,19 +138,16 @@ public final class UsualCounts {
                     .forUpdate()
                     .skipLocked()
                     .fetchOptional(USUAL.ID);
-            if (mine.isEmpty()) {
+            // A table that was changed meanwhile is looked after again for that.
+            if (mine.isEmpty() || !new Tables(within).find(table.id()).equals(Optional.of(table))) {
                 return;
             }
             long id = mine.get();
             within.deleteFrom(USUAL_COUNT).where(USUAL_COUNT.USUAL_ID.eq(id)).execute();
             within.execute(
                     "insert into weft.usual_count (usual_id, of_group, value, times, summed)"
-                            + " select u.id, p.of_group, p.value, count(*), true"
-                            + " from weft.usual_of({0}) u cross join {1} r cross join " + PLACES + " p"
-                            + " where u.id = {2} group by u.id, p.of_group, p.value",
-                    DSL.inline(table.id()),
-                    DSL.table(table.sqlName()),
-                    DSL.inline(id));
+                            + " select {0}, p.of_group, p.value, count(*), true from {1} group by p.of_group, p.value",
+                    DSL.inline(id), UsualSql.placed(table, grouping));
             within.update(USUAL).set(USUAL.COUNTED, true).where(USUAL.ID.eq(id)).execute();
         });
     }

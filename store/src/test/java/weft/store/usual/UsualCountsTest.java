@@ -5,11 +5,14 @@ import static weft.store.Given.text;
 import static weft.store.Given.values;
 
 import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -25,6 +28,7 @@ import org.jooq.impl.DSL;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import tools.jackson.databind.json.JsonMapper;
 import weft.core.entry.EntryEngine;
 import weft.core.record.StoredRow;
 import weft.core.rule.Check;
@@ -37,6 +41,7 @@ import weft.core.usual.Unusual;
 import weft.core.value.ColumnType;
 import weft.core.value.Conventions;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 import weft.store.Database;
 import weft.store.Given;
 import weft.store.TestDatabase;
@@ -238,6 +243,84 @@ class UsualCountsTest {
                         DSL.table("weft.usual_count"),
                         DSL.condition("usual_id in (select id from weft.usual where table_id = " + table.id() + ")")))
                 .isZero();
+    }
+
+    /** Where a value is counted, by the database and by the core, of whatever it may hold. */
+    @Test
+    void theDatabaseAndTheCoreCountAValueAtTheSamePlace() {
+        var types = List.of(
+                ColumnType.WHOLE,
+                ColumnType.DECIMAL,
+                ColumnType.DATE,
+                ColumnType.DATETIME,
+                ColumnType.TIME,
+                ColumnType.CHOICE,
+                ColumnType.YESNO,
+                ColumnType.TEXT);
+        for (int i = 0; i < 4_000; i++) {
+            var held = Column.plain("held", "Held", types.get(random.nextInt(types.size() - 1)));
+            var values = new HashMap<Column, Value>(Map.of(held, value(held.type())));
+            var by = new ArrayList<Grouping.Part>();
+            for (int part = random.nextInt(4); part > 0; part--) {
+                var of = For.Of.values()[random.nextInt(For.Of.values().length)];
+                var fitting = types.stream()
+                        .filter(type -> Grouping.Part.fits(type, of))
+                        .toList();
+                var column = Column.plain("by" + part, "By", fitting.get(random.nextInt(fitting.size())));
+                by.add(new Grouping.Part(column, of));
+                values.put(column, random.nextInt(20) == 0 ? Value.EMPTY : value(column.type()));
+            }
+            var grouping = new Grouping(held, by, false);
+            var row = new LinkedHashMap<String, String>();
+            values.forEach((column, value) -> row.put(
+                    column.name(),
+                    value.isEmpty()
+                            ? null
+                            : column.type().isDated() ? value.plain().replace("+", "") : value.plain()));
+            var placed = sql.fetch(
+                    "select of_group, value from weft.usual_places({0}::jsonb, 'held', {1}, {2}::text[], {3}::text[]) order by depth desc",
+                    DSL.inline(JsonMapper.shared().writeValueAsString(row)),
+                    DSL.inline(Wire.word(held.type())),
+                    DSL.inline(by.stream().map(part -> part.column().name()).toArray(String[]::new)),
+                    DSL.inline(by.stream().map(part -> Wire.word(part.of())).toArray(String[]::new)));
+            var expected = grouping.place(values::get);
+            assertThat(placed.getValues(0, String.class))
+                    .as(row.toString())
+                    .isEqualTo(expected.map(Grouping.Place::groups).orElse(List.of()));
+            assertThat(placed.getValues(1, String.class))
+                    .as(row.toString())
+                    .allMatch(expected.map(Grouping.Place::key).orElse("")::equals);
+        }
+    }
+
+    private Value value(ColumnType type) {
+        return switch (type) {
+            case WHOLE -> new Value.Whole(random.nextBoolean() ? random.nextLong() : random.nextInt(-20_000, 20_000));
+            case DECIMAL ->
+                new Value.Decimal(
+                        new BigDecimal(new BigInteger(1 + random.nextInt(60), random), random.nextInt(-45, 60))
+                                .multiply(BigDecimal.valueOf(random.nextInt(-1, 2))));
+            case DATE ->
+                new Value.Day(LocalDate.of(random.nextInt(1, 12_000), 1, 1).plusDays(random.nextInt(366)));
+            case DATETIME ->
+                new Value.Moment(LocalDate.of(random.nextInt(1, 9_000), 1, 1)
+                        .plusDays(random.nextInt(366))
+                        .atTime(hour()));
+            case TIME -> new Value.Hour(hour());
+            case YESNO -> new Value.YesNo(random.nextBoolean());
+            case TEXT, CHOICE, LONGTEXT, PICTURE, LINK ->
+                text(new String(
+                                random.ints(1 + random.nextInt(130), 33, 0x1F600)
+                                        .filter(each -> each < 0xD800 || each > 0xDFFF)
+                                        .toArray(),
+                                0,
+                                1)
+                        + "ß𝒜".repeat(random.nextInt(70)));
+        };
+    }
+
+    private LocalTime hour() {
+        return LocalTime.of(random.nextInt(24), random.nextInt(60), random.nextInt(60));
     }
 
     /** What the database finds in one pass is what the engine would say of each record, before and after it is counted. */

@@ -95,19 +95,31 @@ final class CheckPlanning {
         for (int i = 0; i < usual.by().size(); i++) {
             by.add(new Part(columns.get(i + 1), usual.by().get(i).of()));
         }
-        var wrong = !Grouping.holds(column.type())
-                ? Optional.of("%s is no number, date, time, choice or link: what is usual for it can't be counted."
-                        .formatted(column.title()))
-                : by.size() > Grouping.MOST_PARTS
-                        ? Optional.of("What is usual goes by %d fields at most.".formatted(Grouping.MOST_PARTS))
-                        : by.stream()
-                                .filter(part -> !Part.fits(part.column().type(), part.of()))
-                                .map(part -> "Records can't be parted by the %s of %s, which holds %s."
-                                        .formatted(
-                                                Wire.word(part.of()),
-                                                part.column().title(),
-                                                part.column().type().inWords()))
-                                .findFirst();
+        var held = new Part(column, Check.For.Of.VALUE);
+        var wrong = table.adopted()
+                ? Optional.of("%s was not made by Weft, and what is usual is not counted in such a table."
+                        .formatted(table.title()))
+                : by.contains(held) || by.size() > by.stream().distinct().count()
+                        ? Optional.of("Say each field that parts the records once, and another than %s itself."
+                                .formatted(column.title()))
+                        : !Grouping.holds(column.type())
+                                ? Optional.of(
+                                        "%s is no number, date, time, choice or link: what is usual for it can't be counted."
+                                                .formatted(column.title()))
+                                : by.size() > Grouping.MOST_PARTS
+                                        ? Optional.of("What is usual goes by %d fields at most."
+                                                .formatted(Grouping.MOST_PARTS))
+                                        : by.stream()
+                                                .filter(part ->
+                                                        !Part.fits(part.column().type(), part.of()))
+                                                .map(part -> "Records can't be parted by the %s of %s, which holds %s."
+                                                        .formatted(
+                                                                Wire.word(part.of()),
+                                                                part.column().title(),
+                                                                part.column()
+                                                                        .type()
+                                                                        .inWords()))
+                                                .findFirst();
         wrong.ifPresent(words -> reader.fault(check.id(), words));
         return wrong.isPresent()
                 ? Optional.empty()
