@@ -10,6 +10,8 @@ public final class Browser {
     /** One whose user is not signed in. */
     public static final List<String> NOBODY = List.of("Cookie", "XSRF-TOKEN=x", "X-XSRF-TOKEN", "x");
 
+    private static final String PASSWORD = "four dry river stones";
+
     private Browser() {}
 
     /** One that takes an invitation up with that. */
@@ -20,6 +22,16 @@ public final class Browser {
     /** One that signs in; the test fails when it cannot. */
     public static List<String> of(String name, String password) {
         return signed(signIn(name, password));
+    }
+
+    /** One of a new person, who is in that group and in no other; the group is made where there is none. */
+    public static List<String> newIn(String group, String name) {
+        TestServer.post("/api/groups", "{\"name\":\"" + group + "\",\"title\":\"" + group + "\"}");
+        TestServer.post(
+                "/api/people",
+                "{\"name\":\"%s\",\"title\":\"%s\",\"groups\":[\"%s\"],\"password\":\"%s\"}"
+                        .formatted(name, name, group, PASSWORD));
+        return of(name, PASSWORD);
     }
 
     /** What comes of signing in. */

@@ -1,5 +1,6 @@
 package weft.store;
 
+import java.time.Clock;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -11,6 +12,7 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
+import weft.core.entry.EntryEngine;
 import weft.core.entry.step.Write;
 import weft.core.record.StoredRow;
 import weft.core.table.Table;
@@ -19,10 +21,15 @@ import weft.core.table.TableProposal.ColumnProposal;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
 import weft.core.value.Wire;
+import weft.store.entry.Looking;
+import weft.store.find.Breaks;
+import weft.store.find.Views;
+import weft.store.form.Definitions;
 import weft.store.record.EntryWriter;
 import weft.store.record.EntryWriter.Entry;
 import weft.store.record.Following;
 import weft.store.record.Following.Followed;
+import weft.store.record.Records;
 import weft.store.record.SaveKey;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -67,6 +74,19 @@ public final class Given {
                     TestDatabase.get(), new Tables(TestDatabase.get().sql())::find);
         }
         return writer;
+    }
+
+    /** What looks at stored records with a rule. */
+    public static Looking looking(Definitions definitions) {
+        var database = TestDatabase.get();
+        var tables = new Tables(database.sql());
+        return new Looking(
+                new Breaks(database),
+                new EntryEngine(Clock.systemUTC()),
+                new Records(database.sql()),
+                definitions,
+                tables,
+                new Views(database, tables));
     }
 
     /** A new record. */

@@ -15,6 +15,7 @@ import weft.core.table.Column;
 import weft.core.table.Table;
 import weft.core.value.ColumnType;
 import weft.core.value.Value;
+import weft.core.value.Wire;
 
 /**
  * Which values are held against each other: those of a column among the records that are the same in each of the parts, and where
@@ -71,11 +72,6 @@ public record Grouping(Column column, List<Part> by, boolean all) {
         }
     }
 
-    /** Whether values of that type can be held against each other: amounts, and what is one of a list. */
-    public static boolean holds(ColumnType type) {
-        return type.hasRange() || isWord(type);
-    }
-
     private static boolean isWord(ColumnType type) {
         return switch (type) {
             case YESNO, CHOICE, LINK -> true;
@@ -83,19 +79,39 @@ public record Grouping(Column column, List<Part> by, boolean all) {
         };
     }
 
-    /** The grouping of a rule, of the columns as they are; empty when one is not there or can't be held or parted so. */
+    /** The grouping of a rule, of the columns as they are; empty when one is not there or something is wrong with it. */
     public static Optional<Grouping> of(Usual rule, Table table) {
-        var by = new ArrayList<Part>();
-        for (var part : rule.by()) {
-            table.column(part.column())
-                    .filter(column -> Part.fits(column.type(), part.of()))
-                    .ifPresent(column -> by.add(new Part(column, part.of())));
+        var by = rule.by().stream()
+                .flatMap(part -> table.column(part.column()).map(column -> new Part(column, part.of())).stream())
+                .toList();
+        return table.column(rule.column())
+                .filter(_ -> by.size() == rule.by().size())
+                .map(column -> new Grouping(column, by, rule.all()))
+                .filter(grouping -> grouping.wrong().isEmpty());
+    }
+
+    /** Why nothing can be said by it, in a sentence that says what would be right; empty when something can. */
+    public Optional<String> wrong() {
+        if (!column.type().hasRange() && !isWord(column.type())) {
+            return Optional.of("%s is no number, date, time, choice or link: what is usual for it can't be counted."
+                    .formatted(column.title()));
         }
-        return by.size() < rule.by().size() || by.size() > MOST_PARTS
-                ? Optional.empty()
-                : table.column(rule.column())
-                        .filter(column -> holds(column.type()))
-                        .map(column -> new Grouping(column, by, rule.all()));
+        if (by.size() > MOST_PARTS) {
+            return Optional.of("What is usual goes by %d fields at most.".formatted(MOST_PARTS));
+        }
+        if (by.contains(new Part(column, For.Of.VALUE))
+                || by.size() > by.stream().distinct().count()) {
+            return Optional.of("Say each field that parts the records once, and another than %s itself."
+                    .formatted(column.title()));
+        }
+        return by.stream()
+                .filter(part -> !Part.fits(part.column().type(), part.of()))
+                .map(part -> "Records can't be parted by the %s of %s, which holds %s."
+                        .formatted(
+                                Wire.word(part.of()),
+                                part.column().title(),
+                                part.column().type().inWords()))
+                .findFirst();
     }
 
     /** The same, whether it speaks everywhere or not: it is counted once. */

@@ -14,9 +14,16 @@ import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.Size;
 import org.junit.jupiter.api.Test;
+import weft.core.entry.plan.EntryPlan;
+import weft.core.form.FormMaking;
+import weft.core.rule.Check;
 import weft.core.rule.Check.For;
+import weft.core.rule.Rules;
 import weft.core.table.Column;
+import weft.core.table.Table;
+import weft.core.table.Table.Placement;
 import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
 import weft.core.value.Value;
 
 class CountsTest {
@@ -88,5 +95,28 @@ class CountsTest {
         values.put(AT, new Value.Hour(LocalTime.of(9, 30, 59)));
         var hours = new Grouping(AT, List.of(new Grouping.Part(AT, For.Of.HOUR)), false);
         assertThat(hours.place(values::get)).contains(new Grouping.Place("570", List.of("1\u001f9", "0")));
+    }
+
+    private static List<String> faults(boolean adopted, For... by) {
+        var table = new Table("t", "Samples", List.of(WATER, RIVER, TAKEN), Placement.AFTER_LAST, List.of(), adopted);
+        var check = new Check("c", new Check.Usual("water", List.of(by), false), true, false, "");
+        var form = FormMaking.from(table, "t", Conventions.DEFAULT).ruled(Rules.of(check));
+        return EntryPlan.of(form, table).faults().stream()
+                .map(EntryPlan.Fault::sentence)
+                .toList();
+    }
+
+    @Test
+    void aRuleThatWouldNeverAskIsAFault() {
+        var river = new For("river", For.Of.VALUE);
+        assertThat(faults(false, river, new For("taken", For.Of.MONTH))).isEmpty();
+        assertThat(faults(true, river))
+                .containsExactly("Samples was not made by Weft, and what is usual is not counted in such a table.");
+        assertThat(faults(false, river, river))
+                .containsExactly("Say each field that parts the records once, and another than Water itself.");
+        assertThat(faults(false, new For("taken", For.Of.VALUE)))
+                .containsExactly("Records can't be parted by the value of Taken on, which holds a date.");
+        assertThat(faults(false, new For("river", For.Of.HOUR)))
+                .containsExactly("Records can't be parted by the hour of River, which holds one of a list.");
     }
 }

@@ -113,11 +113,7 @@ class AlikeApiTest {
         var api = ruled("alike_seen", COLUMNS, RULE);
         post(api + "/records", person("Wenna Sedge", "1990-05-03", ""));
         post(api + "/records", "{\"values\":{\"name\":\"Joss Keane\",\"born\":\"1990-05-03\",\"team\":\"B\"}}");
-        post("/api/groups", "{\"name\":\"Alikes\",\"title\":\"Alikes\"}");
-        post(
-                "/api/people",
-                "{\"name\":\"alikekim\",\"title\":\"Kim\",\"groups\":[\"Alikes\"],\"password\":\"four dry river stones\"}");
-        var kim = Browser.of("alikekim", "four dry river stones");
+        var kim = Browser.newIn("Alikes", "alikekim");
         var doors = List.of(
                 "\"may\":[\"add\",\"see\"],\"view\":{\"where\":[\"team:B\"],\"own\":false}",
                 "\"may\":[\"add\"],\"view\":{\"where\":[],\"own\":false}",
@@ -197,11 +193,7 @@ class AlikeApiTest {
         assertThat(send("PUT", tables + "/different", "{\"records\":[1]}").status())
                 .isEqualTo(400);
 
-        post("/api/groups", "{\"name\":\"Alike looks\",\"title\":\"Alike looks\"}");
-        post(
-                "/api/people",
-                "{\"name\":\"alikejo\",\"title\":\"Jo\",\"groups\":[\"Alike looks\"],\"password\":\"four dry river stones\"}");
-        var keyer = Browser.of("alikejo", "four dry river stones");
+        var keyer = Browser.newIn("Alike looks", "alikejo");
         for (var path : List.of(
                 "/alike",
                 "/alike/" + look.json().get("id"),

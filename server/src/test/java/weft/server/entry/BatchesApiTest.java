@@ -171,13 +171,8 @@ class BatchesApiTest {
     /** A door says whether there are lines at all, and shows whoever only adds no row that others have. */
     @Test
     void doorsDecideWhetherManyLinesAreTaken() {
-        post("/api/groups", "{\"name\":\"Line keyers\",\"title\":\"Line keyers\"}");
         var name = "lina" + made;
-        post(
-                "/api/people",
-                "{\"name\":\"" + name
-                        + "\",\"title\":\"Lina\",\"groups\":[\"Line keyers\"],\"password\":\"four dry river stones\"}");
-        var lina = Browser.of(name, "four dry river stones");
+        var lina = Browser.newIn("Line keyers", name);
         for (var how : List.of("one", "many")) {
             post(
                     "/api/forms/" + form + "/doors",
@@ -205,6 +200,6 @@ class BatchesApiTest {
                         .json()
                         .at("/0/by")
                         .asString())
-                .isEqualTo("Lina");
+                .isEqualTo(name);
     }
 }

@@ -172,12 +172,7 @@ class ChangesApiTest {
     @Test
     void whatTheDoorKeepsByNowIsNotTakenBack() {
         var group = "Keepers" + made;
-        post("/api/groups", "{\"name\":\"%s\",\"title\":\"%s\"}".formatted(group, group));
-        post(
-                "/api/people",
-                "{\"name\":\"kept%d\",\"title\":\"Kim\",\"groups\":[\"%s\"],\"password\":\"four dry river stones\"}"
-                        .formatted(made, group));
-        var kim = Browser.of("kept" + made, "four dry river stones");
+        var kim = Browser.newIn(group, "kept" + made);
         var door =
                 "{\"id\":\"%s-kept\",\"title\":\"K\",\"who\":{\"groups\":[\"%s\"]},\"may\":[\"see\",\"change\"],\"fields\":{\"leftOut\":[%s],\"locked\":[%s]}}";
         var doors = "/api/forms/" + form + "/doors";
@@ -208,13 +203,8 @@ class ChangesApiTest {
     /** By a narrow door nothing out of view is changed, and no formula tells what is left out. */
     @Test
     void doorsHold() {
-        post("/api/groups", "{\"name\":\"Changers\",\"title\":\"Changers\"}");
         var name = "chan" + made;
-        post(
-                "/api/people",
-                "{\"name\":\"" + name
-                        + "\",\"title\":\"Chan\",\"groups\":[\"Changers\"],\"password\":\"four dry river stones\"}");
-        var chan = Browser.of(name, "four dry river stones");
+        var chan = Browser.newIn("Changers", name);
         for (var may : List.of("\"see\",\"change\"", "\"see\"")) {
             post(
                     "/api/forms/" + form + "/doors",

@@ -153,11 +153,7 @@ class MakingOneApiTest {
             assertThat(post(made, wrong).status()).as(wrong).isEqualTo(400);
         }
 
-        post("/api/groups", "{\"name\":\"Ones\",\"title\":\"Ones\"}");
-        post(
-                "/api/people",
-                "{\"name\":\"onekim\",\"title\":\"Kim\",\"groups\":[\"Ones\"],\"password\":\"four dry river stones\"}");
-        var kim = Browser.of("onekim", "four dry river stones");
+        var kim = Browser.newIn("Ones", "onekim");
         var doors = List.of(
                 "\"may\":[\"see\",\"change\"]|403",
                 "\"may\":[\"see\",\"remove\"]|403",

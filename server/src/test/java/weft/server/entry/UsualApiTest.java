@@ -3,7 +3,9 @@ package weft.server.entry;
 import static org.assertj.core.api.Assertions.assertThat;
 import static weft.server.TestServer.as;
 import static weft.server.TestServer.await;
+import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
+import static weft.server.TestServer.send;
 import static weft.server.entry.RulesApiTest.ruled;
 
 import java.util.List;
@@ -67,6 +69,16 @@ class UsualApiTest {
         assertThat(post(api + "/batches", "{\"same\":{},\"lines\":[" + entry("5", "") + "," + entry("-9", "") + "]}")
                         .status())
                 .isEqualTo(422);
+        var first = get(api + "/records?limit=1").json().at("/records/0");
+        var path = api + "/records/" + first.get("id").asLong();
+        assertThat(send("PUT", path, entry("19.5", ""), "If-Match", "\"1\"").status())
+                .isEqualTo(422);
+        var many = post(
+                api + "/changes", "{\"ids\":[%s],\"set\":{\"water\":{\"typed\":\"19.5\"}}}".formatted(first.get("id")));
+        assertThat(many.json().get("changed").asInt()).isZero();
+        assertThat(many.json().at("/findings/0/code").asString()).isEqualTo("unusual");
+        assertThat(get(path).json().get("version").asInt()).isEqualTo(1);
+
         var saved = post(api + "/records", entry("19.5", ",\"answers\":{\"season\":\"yes\"}"));
         assertThat(saved.status()).isEqualTo(201);
         // It counts from now on, and so does what it was changed to.
@@ -80,11 +92,7 @@ class UsualApiTest {
     void whoDoesNotSeeAllLearnsNothingUnlessTheRuleSaysSo() throws InterruptedException {
         november("usual_seen", false);
         november("usual_all", true);
-        post("/api/groups", "{\"name\":\"Usuals\",\"title\":\"Usuals\"}");
-        post(
-                "/api/people",
-                "{\"name\":\"usualkim\",\"title\":\"Kim\",\"groups\":[\"Usuals\"],\"password\":\"four dry river stones\"}");
-        var kim = Browser.of("usualkim", "four dry river stones");
+        var kim = Browser.newIn("Usuals", "usualkim");
         var doors = List.of(
                 "\"may\":[\"add\",\"see\"],\"view\":{\"where\":[\"river:Tarn\"],\"own\":false}",
                 "\"may\":[\"add\"],\"view\":{\"where\":[],\"own\":false}",

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import static weft.store.Given.text;
 import static weft.store.Given.values;
 
-import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -14,7 +13,6 @@ import java.util.TreeMap;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
-import weft.core.entry.EntryEngine;
 import weft.core.rule.Between;
 import weft.core.rule.Check;
 import weft.core.rule.Declaration;
@@ -29,15 +27,12 @@ import weft.core.value.Value;
 import weft.store.Database;
 import weft.store.Given;
 import weft.store.TestDatabase;
-import weft.store.find.Breaks;
-import weft.store.find.Views;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
 import weft.store.form.FormSentences;
 import weft.store.form.FormSentences.Read;
 import weft.store.form.Forms;
 import weft.store.form.ReadyForm;
-import weft.store.record.Records;
 import weft.store.table.Tables;
 
 /** Rules that are typed for a form, and the stored records that break them. */
@@ -50,16 +45,9 @@ class LookingTest {
     private final Database database = TestDatabase.get();
     private final Tables tables = new Tables(database.sql());
     private final Forms forms = new Forms(database.sql());
-    private final Records records = new Records(database.sql());
     private final Definitions definitions = new Definitions(forms, tables, database.changes());
     private final FormSentences sentences = new FormSentences(definitions, tables, forms);
-    private final Looking looking = new Looking(
-            new Breaks(database),
-            new EntryEngine(Clock.systemUTC()),
-            records,
-            definitions,
-            tables,
-            new Views(database, tables));
+    private final Looking looking = Given.looking(definitions);
 
     private ReadyForm form(int rows) {
         var table = Given.table("after-last", "site text", "depth whole", "bank text");

@@ -6,7 +6,6 @@ import static weft.store.Given.values;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
@@ -29,7 +28,6 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import tools.jackson.databind.json.JsonMapper;
-import weft.core.entry.EntryEngine;
 import weft.core.record.StoredRow;
 import weft.core.rule.Check;
 import weft.core.rule.Check.For;
@@ -46,8 +44,6 @@ import weft.store.Database;
 import weft.store.Given;
 import weft.store.TestDatabase;
 import weft.store.entry.Looking;
-import weft.store.find.Breaks;
-import weft.store.find.Views;
 import weft.store.form.Definitions;
 import weft.store.form.FormDocument;
 import weft.store.form.Forms;
@@ -332,13 +328,7 @@ class UsualCountsTest {
         becks(98);
         Given.saved(now(), values("kind", text("beck"), "bank", text("it's high")), Optional.empty(), "odile");
         becks(300);
-        var looking = new Looking(
-                new Breaks(database),
-                new EntryEngine(Clock.systemUTC()),
-                records,
-                definitions,
-                tables,
-                new Views(database, tables));
+        var looking = Given.looking(definitions);
         var rows = all();
         var ready = definitions.published(form).orElseThrow();
         var found = new HashMap<String, Looking.Look>();

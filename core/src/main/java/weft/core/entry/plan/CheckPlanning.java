@@ -17,7 +17,6 @@ import weft.core.value.ColumnType;
 import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.core.value.ValueReader;
-import weft.core.value.Wire;
 
 /** Makes the checks of a form ready. */
 final class CheckPlanning {
@@ -90,40 +89,17 @@ final class CheckPlanning {
     }
 
     private Optional<ReadyCheck> usual(Check check, Check.Usual usual, Notice told, List<Column> columns) {
-        var column = columns.getFirst();
         var by = new ArrayList<Part>();
         for (int i = 0; i < usual.by().size(); i++) {
             by.add(new Part(columns.get(i + 1), usual.by().get(i).of()));
         }
-        var held = new Part(column, Check.For.Of.VALUE);
+        var grouping = new Grouping(columns.getFirst(), by, usual.all());
         var wrong = table.adopted()
                 ? Optional.of("%s was not made by Weft, and what is usual is not counted in such a table."
                         .formatted(table.title()))
-                : by.contains(held) || by.size() > by.stream().distinct().count()
-                        ? Optional.of("Say each field that parts the records once, and another than %s itself."
-                                .formatted(column.title()))
-                        : !Grouping.holds(column.type())
-                                ? Optional.of(
-                                        "%s is no number, date, time, choice or link: what is usual for it can't be counted."
-                                                .formatted(column.title()))
-                                : by.size() > Grouping.MOST_PARTS
-                                        ? Optional.of("What is usual goes by %d fields at most."
-                                                .formatted(Grouping.MOST_PARTS))
-                                        : by.stream()
-                                                .filter(part ->
-                                                        !Part.fits(part.column().type(), part.of()))
-                                                .map(part -> "Records can't be parted by the %s of %s, which holds %s."
-                                                        .formatted(
-                                                                Wire.word(part.of()),
-                                                                part.column().title(),
-                                                                part.column()
-                                                                        .type()
-                                                                        .inWords()))
-                                                .findFirst();
+                : grouping.wrong();
         wrong.ifPresent(words -> reader.fault(check.id(), words));
-        return wrong.isPresent()
-                ? Optional.empty()
-                : Optional.of(new ReadyCheck.Usual(told, new Grouping(column, by, usual.all())));
+        return wrong.isPresent() ? Optional.empty() : Optional.of(new ReadyCheck.Usual(told, grouping));
     }
 
     private List<Value> values(Check check, Column column, List<String> list) {
