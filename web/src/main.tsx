@@ -73,6 +73,10 @@ const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import("./alike/AlikePage")).AlikePage }),
       },
       {
+        path: "/tables/:table/unusual",
+        lazy: async () => ({ Component: (await import("./usual/UnusualPage")).UnusualPage }),
+      },
+      {
         path: "/tables/:table/bring",
         lazy: async () => ({ Component: (await import("./imports/BringPage")).BringPage }),
       },

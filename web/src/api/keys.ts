@@ -2,6 +2,7 @@
 interface Kept {
   adoptable: [schema: string, name: string, key: string];
   alike: [table: string, columns: string, sound: boolean];
+  unusual: [table: string];
   "alike-groups": [table: string, look: number];
   append: [path: unknown, asked: unknown];
   audit: [];

@@ -1,6 +1,6 @@
 import { DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { useEffect, useState } from "react";
-import { Link, useLocation } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import type { Table } from "../api/client";
 import type { Revised } from "../api/queries";
 import { fieldsOf } from "../model/items";
@@ -9,6 +9,7 @@ import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";
 import { FormSettings } from "./FormSettings";
 import type { Over } from "./over";
+import { add, keyOf, type Rule } from "./rules/keys";
 import { Rehearsal } from "./rules/Rehearsal";
 import { Side } from "./Side";
 import { useBench } from "./useBench";
@@ -27,13 +28,19 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     setOver("rehearsal"),
   );
   const close = () => setOver(undefined);
-  const asked = useLocation().state as { column?: string; rule?: string } | null;
-  // Whatever leads here may mean a field or a rule.
+  const asked = useLocation().state as { column?: string; rule?: string; declare?: Rule } | null;
+  const navigate = useNavigate();
+  // Whatever leads here may mean a field or a rule, or bring a rule along.
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, as one comes
   useEffect(() => {
     const item = fieldsOf(bench.form).find(({ column }) => column === asked?.column);
     if (asked?.rule) mend({ rule: `check ${asked.rule}` });
-    else if (item) mend({ item: item.id });
+    else if (asked?.declare) {
+      bench.edit(add(asked.declare));
+      mend({ rule: keyOf(bench.latest(), asked.declare) });
+      // Who comes again does not make it again.
+      navigate(".", { replace: true });
+    } else if (item) mend({ item: item.id });
   }, []);
 
   const dropped = ({ active, over: target, activatorEvent, delta }: DragEndEvent) => {

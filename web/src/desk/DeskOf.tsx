@@ -125,7 +125,7 @@ export function DeskOf({ form, version, table, ruled, other }: Props) {
         likes: (column: string) => parts && <parts.Likes form={form} desk={desk} column={column} />,
         plot: (finding: Finding) =>
           // What is asked shows it already.
-          parts && !sitting.question && <parts.UsualPlot form={form} finding={finding} />,
+          parts && !sitting.question && <parts.FieldPlot form={form} finding={finding} />,
         lines: (item: FormLines) =>
           parts && (
             <parts.FormLinesGrid

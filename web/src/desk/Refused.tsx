@@ -2,7 +2,7 @@ import { useEffect, useRef } from "react";
 import type { Finding, DeskForm as Form } from "../api/client";
 import type { Question } from "../entry/sitting";
 import type { DeskDoings } from "../sitting/useDesk";
-import { UsualPlot } from "./UsualPlot";
+import { FieldPlot } from "./FieldPlot";
 
 /** So many things are named; the others are counted. */
 const NAMED = 3;
@@ -35,7 +35,7 @@ export function Refused({ desk, form, question }: { desk: DeskDoings; form: Form
         {findings.length === 0 ? question.message : findings.slice(0, NAMED).map(said).join(" ")}
         {findings.length > NAMED && ` And ${findings.length - NAMED} more.`}
         {findings.map((finding) => (
-          <UsualPlot key={finding.rule} form={form} finding={finding} />
+          <FieldPlot key={finding.rule} form={form} finding={finding} />
         ))}
       </span>
       {answer && (

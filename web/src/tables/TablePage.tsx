@@ -51,6 +51,9 @@ export function TablePage() {
         <Link className="btn quiet" to={`/tables/${name}/alike`}>
           What is alike
         </Link>
+        <Link className="btn quiet" to={`/tables/${name}/unusual`}>
+          What is unusual
+        </Link>
         {table.data?.columns.some((column) => !column.shownOnly) && (
           <Link className="btn" to={`/tables/${name}/bring`}>
             Bring rows in

@@ -63,6 +63,7 @@ import weft.store.table.Tables;
 import weft.store.twice.Papers;
 import weft.store.twice.SecondKeying;
 import weft.store.twice.Settling;
+import weft.store.usual.UnusualLooks;
 import weft.store.usual.UsualCounts;
 import weft.store.work.Figures;
 import weft.store.work.WorkBook;
@@ -83,6 +84,7 @@ import weft.store.work.WorkBook;
     Breaks.class,
     History.class,
     Indexes.class,
+    UnusualLooks.class,
     UsualCounts.class,
     KeptFinds.class,
     Lines.class,

@@ -92,7 +92,7 @@ public record Grouping(Column column, List<Part> by, boolean all) {
 
     /** Why nothing can be said by it, in a sentence that says what would be right; empty when something can. */
     public Optional<String> wrong() {
-        if (!column.type().hasRange() && !isWord(column.type())) {
+        if (!holds(column)) {
             return Optional.of("%s is no number, date, time, choice or link: what is usual for it can't be counted."
                     .formatted(column.title()));
         }
@@ -112,6 +112,11 @@ public record Grouping(Column column, List<Part> by, boolean all) {
                                 part.column().title(),
                                 part.column().type().inWords()))
                 .findFirst();
+    }
+
+    /** The values of such a column can be held against each other. */
+    public static boolean holds(Column column) {
+        return column.type().hasRange() || isWord(column.type());
     }
 
     /** The same, whether it speaks everywhere or not: it is counted once. */

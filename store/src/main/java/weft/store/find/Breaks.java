@@ -82,8 +82,7 @@ public final class Breaks {
     /** In one pass over the table, with the memory and the workers that sorting a large one wants. */
     private Found look(StoredTable table, Condition broken, long after, int limit) {
         return LOOKS.take(() -> sql.transactionResult(inner -> {
-            inner.dsl().execute("set local work_mem = '128MB'");
-            inner.dsl().execute("set local parallel_tuple_cost = 0");
+            UsualSql.forLarge(inner.dsl());
             return found(inner.dsl(), table, broken, after, limit);
         }));
     }

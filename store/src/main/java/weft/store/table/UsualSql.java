@@ -5,6 +5,7 @@ import static weft.store.schema.Tables.USUAL_COUNT;
 
 import java.math.BigDecimal;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -13,6 +14,8 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.SQL;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import weft.core.table.Column;
@@ -49,26 +52,60 @@ public final class UsualSql {
 
     /** Whether a record is not as usual, held against all that is stored at this moment: in one pass over the table. */
     public static Condition unusual(StoredTable table, Grouping grouping) {
-        var placed = DSL.sql(
-                "placed as materialized (select r._row as at, p.depth, p.of_group, p.value from {0})",
-                placed(table, grouping));
         return DSL.condition(
+                "({0}) in (with {1}, narrowest as (select distinct on (_tuple) _tuple, odd from held order by _tuple, depth desc)"
+                        + " select {2} from tuples join narrowest using (_tuple) where odd)",
+                DSL.list(columns(grouping)), held(table, grouping), DSL.list(columns(grouping)));
+    }
+
+    /**
+     * The records that are not as usual in the narrowest group and are in each wider one, as a table with their row ({@code _at}), how far
+     * beyond what is usual they are ({@code _beyond}; 1 is its end), and how many they are in all ({@code _many}).
+     */
+    public static Table<?> odd(StoredTable table, Grouping grouping) {
+        var columns = columns(grouping);
+        return DSL.table(
+                "(with {0}, odd as (select _tuple, round(beyond, 3) as _beyond from held where odd and depth = {1} and not exists ("
+                        + "select from held wider where wider._tuple = held._tuple and wider.depth < {1} and wider.odd)),"
+                        + " found as materialized (select {2}, _beyond, sum(_times) over () as _many from tuples join odd using (_tuple))"
+                        + " select _row as _at, _beyond, _many from {3} join found using ({2}))",
+                held(table, grouping),
+                DSL.inline(grouping.by().size() + 1),
+                DSL.list(columns),
+                DSL.table(table.sqlName()));
+    }
+
+    /**
+     * The steps by which it is found: {@code tuples}, the values that records have together, and {@code held}, for each of them and
+     * each group that says something whether it is odd there, and how far beyond what is usual.
+     */
+    private static SQL held(StoredTable table, Grouping grouping) {
+        return DSL.sql(
                 grouping.ofAmounts()
-                        ? "_row in (with {0}, counted as (select of_group, min(value::numeric) as low, max(value::numeric) as high,"
-                                + " percentile_disc(array[0.25, 0.75]) within group (order by value::numeric) as q"
-                                + " from placed group by of_group having count(*) >= {1}),"
-                                + " held as (select distinct on (at) at, value::numeric as amount, low, high, q"
-                                + " from placed join counted using (of_group) order by at, depth desc)"
-                                + " select at from held where case when q[1] = q[2] then amount not between low and high"
-                                + " else amount not between q[1] - {2} * (q[2] - q[1]) and q[2] + {2} * (q[2] - q[1]) end)"
-                        : "_row in (with {0}, counted as (select of_group, value, count(*) as times,"
-                                + " sum(count(*)) over (partition by of_group) as records from placed group by of_group, value),"
-                                + " held as (select distinct on (at) at, times, records from placed"
-                                + " join counted using (of_group, value) where records >= {1} order by at, depth desc)"
-                                + " select at from held where times * {2} < records)",
-                placed,
+                        ? "tuples as materialized ({0}), placed as (select t._tuple, t._times, p.depth, p.of_group, p.value::numeric as amount"
+                                + " from tuples t cross join {1} p), counted as (select of_group, amount, sum(_times) as times"
+                                + " from placed group by of_group, amount), summed as (select of_group, amount, sum(times) over"
+                                + " (partition by of_group order by amount) as upto, sum(times) over (partition by of_group) as records"
+                                + " from counted), fences as (select of_group, min(amount) filter (where upto >= ceil(records / 4)) as q1,"
+                                + " min(amount) filter (where upto >= ceil(records * 3 / 4)) as q3 from summed where records >= {2}"
+                                + " group by of_group), held as materialized (select _tuple, depth, q1 < q3 and greatest(q1 - amount, amount - q3)"
+                                + " > {3} * (q3 - q1) as odd, greatest(q1 - amount, amount - q3) / nullif(q3 - q1, 0) / {3} as beyond"
+                                + " from placed join fences using (of_group))"
+                        : "tuples as materialized ({0}), placed as (select t._tuple, t._times, p.depth, p.of_group, p.value"
+                                + " from tuples t cross join {1} p), counted as (select of_group, value, sum(_times) as times,"
+                                + " sum(sum(_times)) over (partition by of_group) as records from placed group by of_group, value),"
+                                + " held as materialized (select _tuple, depth, times * {3} < records as odd, records / (times * {3}) as beyond"
+                                + " from placed join counted using (of_group, value) where records >= {2})",
+                tuples(table, grouping),
+                places(grouping),
                 DSL.inline(grouping.ofAmounts() ? Counts.LEAST_AMOUNTS : Counts.LEAST_WORDS),
                 grouping.ofAmounts() ? DSL.inline(Counts.FENCE) : DSL.inline(Counts.RARE));
+    }
+
+    /** Has the rest of a transaction use the memory and the workers that going over a large table wants. */
+    public static void forLarge(DSLContext within) {
+        within.execute("set local work_mem = '128MB'");
+        within.execute("set local parallel_tuple_cost = 0");
     }
 
     /** Lets go of what is counted of a column that is made another; what is needed of it is counted anew. */
@@ -115,7 +152,7 @@ public final class UsualSql {
         var group = DSL.field(DSL.name("p", "of_group"), String.class);
         var value = DSL.field(DSL.name("p", "value"), String.class);
         var times = new HashMap<String, Map<String, Long>>();
-        sql.select(group, value, DSL.count())
+        sql.select(group, value, DSL.sum(DSL.field(DSL.name("t", "_times"), Long.class)))
                 .from(placed(table, grouping))
                 .where(group.eq(DSL.any(groups)))
                 .groupBy(group, value)
@@ -126,19 +163,35 @@ public final class UsualSql {
         return counted;
     }
 
-    /** Each record, as {@code r} with its {@code _row}, with each place where it is counted, as {@code p}. */
+    /** The values that records have together, as {@code t}, with how many have them ({@code _times}) and each place where they are counted, as {@code p}. */
     public static Table<?> placed(StoredTable table, Grouping grouping) {
-        var needed = Stream.concat(
+        return DSL.table("({0} offset 0) t cross join {1} p", tuples(table, grouping), places(grouping));
+    }
+
+    private static SQL tuples(StoredTable table, Grouping grouping) {
+        var columns = DSL.list(columns(grouping));
+        return DSL.sql(
+                "select row_number() over () as _tuple, count(*) as _times, {0} from {1} where {2} is not null group by {0}",
+                columns, DSL.table(table.sqlName()), ColumnSql.of(grouping.column()));
+    }
+
+    /** The columns that it is about, each once. */
+    private static List<Field<?>> columns(Grouping grouping) {
+        return Stream.concat(
                         Stream.of(grouping.column()), grouping.by().stream().map(Part::column))
                 .map(Column::name)
                 .distinct()
-                .map(name -> DSL.sql("{0}, {1}", DSL.inline(name), DSL.name(name)))
+                .<Field<?>>map(name -> DSL.field(DSL.name(name)))
                 .toList();
-        return DSL.table(
-                "(select _row, jsonb_build_object({0}) as of_row from {1} offset 0) r"
-                        + " cross join weft.usual_places(r.of_row, {2}, {3}, {4}::text[], {5}::text[]) p",
-                DSL.list(needed),
-                DSL.table(table.sqlName()),
+    }
+
+    /** Where {@code t} is counted. */
+    private static SQL places(Grouping grouping) {
+        return DSL.sql(
+                "weft.usual_places(jsonb_build_object({0}), {1}, {2}, {3}::text[], {4}::text[])",
+                DSL.list(columns(grouping).stream()
+                        .map(column -> DSL.sql("{0}, t.{1}", DSL.inline(column.getName()), column))
+                        .toList()),
                 DSL.inline(grouping.column().name()),
                 DSL.inline(Wire.word(grouping.column().type())),
                 DSL.inline(

@@ -146,7 +146,7 @@ public final class UsualCounts {
             within.deleteFrom(USUAL_COUNT).where(USUAL_COUNT.USUAL_ID.eq(id)).execute();
             within.execute(
                     "insert into weft.usual_count (usual_id, of_group, value, times, summed)"
-                            + " select {0}, p.of_group, p.value, count(*), true from {1} group by p.of_group, p.value",
+                            + " select {0}, p.of_group, p.value, sum(t._times), true from {1} group by p.of_group, p.value",
                     DSL.inline(id), UsualSql.placed(table, grouping));
             within.update(USUAL).set(USUAL.COUNTED, true).where(USUAL.ID.eq(id)).execute();
         });

@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -374,6 +375,85 @@ class UsualCountsTest {
         }
         assertThat(found.get("water_kind_taken").broken()).isPositive();
         assertThat(found.get("bank_kind").broken()).isPositive();
+    }
+
+    /** Without a rule: what is unusual in the narrowest group and in no wider one, the worst first, by pages. */
+    @Test
+    void theSameIsFoundWithoutARule() {
+        for (int i = 0; i < 200; i++) {
+            Given.saved(now(), some(), Optional.empty(), "odile");
+        }
+        becks(198);
+        Given.saved(now(), values("kind", text("burn"), "bank", text("it's high")), Optional.empty(), "odile");
+        becks(400);
+        var looks = new UnusualLooks(database);
+        var lookable = looks.lookable(now());
+        assertThat(lookable.columns()).extracting(Column::name).containsExactly("taken", "water", "bank", "at");
+        assertThat(lookable.parts())
+                .extracting(part -> part.column().name() + " " + Wire.word(part.of()))
+                .containsExactly("kind value", "taken month", "taken weekday", "bank value", "at hour");
+        var rows = all();
+        int found = 0;
+        for (var column : lookable.columns()) {
+            for (var parts : Stream.concat(
+                            Stream.of(List.<Grouping.Part>of()),
+                            lookable.parts().stream().map(List::of))
+                    .toList()) {
+                var grouping = new Grouping(column, parts, false);
+                if (grouping.wrong().isPresent()) {
+                    continue;
+                }
+                var fresh = fresh(grouping, rows);
+                var expected = rows.stream()
+                        .filter(row -> oddOnlyAt(parts.size(), grouping, fresh, row))
+                        .map(StoredRow::row)
+                        .toList();
+                found += expected.size();
+                var seen = new ArrayList<UnusualLooks.Odd>();
+                var page = looks.look(now(), grouping, Optional.empty(), 3);
+                assertThat(page.many()).as(grouping.toString()).isEqualTo(expected.size());
+                assertThat(page.often()).isEqualTo(expected.size() * 50 > rows.size());
+                seen.addAll(page.shown());
+                while (page.more()) {
+                    var last = seen.getLast();
+                    page = looks.look(
+                            now(),
+                            grouping,
+                            Optional.of(new UnusualLooks.After(
+                                    last.beyond(), last.record().row())),
+                            3);
+                    seen.addAll(page.shown());
+                }
+                if (expected.size() * 50 <= rows.size()) {
+                    assertThat(seen.stream().map(each -> each.record().row()))
+                            .as(grouping.toString())
+                            .containsExactlyInAnyOrderElementsOf(expected);
+                }
+                assertThat(seen.stream().map(UnusualLooks.Odd::beyond))
+                        .isSortedAccordingTo(Comparator.reverseOrder())
+                        .allMatch(beyond -> beyond.compareTo(BigDecimal.ONE) >= 0);
+                assertThat(seen)
+                        .allSatisfy(each -> assertThat(each.finding().message()).contains(" records"));
+            }
+        }
+        assertThat(found).isGreaterThan(5);
+    }
+
+    private static boolean oddOnlyAt(
+            int depth, Grouping grouping, Map<String, Map<String, Long>> fresh, StoredRow row) {
+        return grouping.place(column -> row.of(column.name())).stream().anyMatch(place -> {
+            var odd = place.groups().stream()
+                    .map(group -> new Counts(0, fresh.get(group)))
+                    .map(each -> each.speaks(grouping.ofAmounts())
+                            && Unusual.of(
+                                            grouping,
+                                            place,
+                                            each,
+                                            row.of(grouping.column().name()))
+                                    .isPresent())
+                    .toList();
+            return odd.getFirst() && odd.stream().skip(1).noneMatch(wider -> wider);
+        });
     }
 
     private static Optional<Unusual> oneByOne(Grouping grouping, Map<String, Map<String, Long>> fresh, StoredRow row) {

@@ -25,7 +25,6 @@ import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
 import weft.core.usual.Grouping;
-import weft.core.usual.Unusual;
 import weft.core.value.Order;
 import weft.core.value.Reading;
 import weft.core.value.Value;
@@ -272,19 +271,8 @@ public final class RuleChecks {
     private Optional<Breach> unusual(Grouping of) {
         return of.place(known::of)
                 .flatMap(place -> stored.usual(of, place)
-                        .flatMap(counts -> Unusual.of(of, place, counts, known.of(of.column()))
-                                .map(unusual -> new Breach(
-                                        of.column(),
-                                        new Cause.NotUsual(
-                                                plan.label(of.column()),
-                                                of.by().stream()
-                                                        .limit(counts.depth())
-                                                        .map(part -> new Cause.Within(
-                                                                plan.label(part.column()),
-                                                                part.of(),
-                                                                known.of(part.column())))
-                                                        .toList(),
-                                                unusual)))));
+                        .flatMap(counts -> Cause.NotUsual.of(of, place, counts, known::of, plan::label)))
+                .map(cause -> new Breach(of.column(), cause));
     }
 
     private Optional<Breach> incomplete(List<Column> named) {

@@ -3,9 +3,13 @@ package weft.core.entry.draft;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import weft.core.entry.draft.Finding.Code;
 import weft.core.rule.Check.For;
+import weft.core.table.Column;
 import weft.core.table.Limits.Side;
+import weft.core.usual.Counts;
+import weft.core.usual.Grouping;
 import weft.core.usual.Unusual;
 import weft.core.value.ColumnType;
 import weft.core.value.Refusal;
@@ -122,7 +126,26 @@ public sealed interface Cause {
      *
      * @param within the records that it was held against, or empty for all
      */
-    record NotUsual(String field, List<Within> within, Unusual unusual) implements Cause {}
+    record NotUsual(String field, List<Within> within, Unusual unusual) implements Cause {
+
+        /** How a record of those values is not usual, held against what its group has; empty when it is usual. */
+        public static Optional<NotUsual> of(
+                Grouping grouping,
+                Grouping.Place place,
+                Counts counts,
+                Function<Column, Value> values,
+                Function<Column, String> label) {
+            return Unusual.of(grouping, place, counts, values.apply(grouping.column()))
+                    .map(unusual -> new NotUsual(
+                            label.apply(grouping.column()),
+                            grouping.by().stream()
+                                    .limit(counts.depth())
+                                    .map(part -> new Within(
+                                            label.apply(part.column()), part.of(), values.apply(part.column())))
+                                    .toList(),
+                            unusual));
+        }
+    }
 
     /** The records that have the same there as the entry: its value in that field, or the month of it. */
     record Within(String field, For.Of of, Value value) {}

@@ -1,12 +1,19 @@
-import type { Finding, DeskForm as Form } from "../api/client";
-import { fieldsOf } from "../model/items";
-import { shown } from "../model/shown";
+import type { Finding } from "../api/client";
+import { shown, type Way } from "../model/shown";
+
+interface Props {
+  finding: Finding;
+  /** What its field shows values as: its widget or its column's type. */
+  type?: string;
+  way?: Way;
+  /** Where the figures are told beside it. */
+  bare?: boolean;
+}
 
 /** Where an unusual value lies among those of its records: each of them a tick, the usual ones on a band, this one marked. */
-export function UsualPlot({ form, finding }: { form: Form; finding: Finding }) {
+export function UsualPlot({ finding, type, way, bare }: Props) {
   if (finding.cause?.is !== "not-usual" || finding.cause.unusual.is !== "amount") return null;
   const { plot, least, most, value, records } = finding.cause.unusual;
-  const widget = fieldsOf(form).find(({ column }) => column === finding.field)?.widget;
   const highest = Math.max(...plot.ticks.map((tick) => tick.records));
   const x = (at: number) => 6 + at * 288;
   return (
@@ -25,10 +32,12 @@ export function UsualPlot({ form, finding }: { form: Form; finding: Finding }) {
         ))}
         <path className="this" d={`M${x(plot.at)} 32 V10 m-5 -8 h10 l-5 8 z`} />
       </svg>
-      <span className="usual-ends">
-        usual {shown(least, widget, form)} – {shown(most, widget, form)}
-        <b>▼ {shown(value, widget, form)}</b>
-      </span>
+      {!bare && (
+        <span className="usual-ends">
+          usual {shown(least, type, way)} – {shown(most, type, way)}
+          <b>▼ {shown(value, type, way)}</b>
+        </span>
+      )}
     </span>
   );
 }
