@@ -9,7 +9,7 @@ import { ColumnEditor } from "./ColumnEditor";
 import { change, moveTo } from "./edits";
 import { FormSettings } from "./FormSettings";
 import type { Over } from "./over";
-import { add, keyOf, type Rule } from "./rules/keys";
+import { add, keyOf, type RuleOf, sameCheck } from "./rules/keys";
 import { Rehearsal } from "./rules/Rehearsal";
 import { Side } from "./Side";
 import { useBench } from "./useBench";
@@ -28,7 +28,7 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     setOver("rehearsal"),
   );
   const close = () => setOver(undefined);
-  const asked = useLocation().state as { column?: string; rule?: string; declare?: Rule } | null;
+  const asked = useLocation().state as { column?: string; rule?: string; declare?: RuleOf<"checks"> } | null;
   const navigate = useNavigate();
   // Whatever leads here may mean a field or a rule, or bring a rule along.
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, as one comes
@@ -36,8 +36,9 @@ export function BenchOf({ start, table }: { start: Revised; table: Table }) {
     const item = fieldsOf(bench.form).find(({ column }) => column === asked?.column);
     if (asked?.rule) mend({ rule: `check ${asked.rule}` });
     else if (asked?.declare) {
-      bench.edit(add(asked.declare));
-      mend({ rule: keyOf(bench.latest(), asked.declare) });
+      const same = sameCheck(bench.form, asked.declare);
+      if (!same) bench.edit(add(asked.declare));
+      mend({ rule: same ?? keyOf(bench.latest(), asked.declare) });
       // Who comes again does not make it again.
       navigate(".", { replace: true });
     } else if (item) mend({ item: item.id });

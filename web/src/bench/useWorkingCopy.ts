@@ -16,7 +16,9 @@ export function useWorkingCopy(start: Revised, say: Hearers["say"]) {
       say,
       known: (there) => {
         if (there) queries.setQueryData(workingCopyQuery(id).queryKey, there);
-        queries.invalidateQueries({ queryKey: queryKeyOf("bench", id) });
+        const queryKey = queryKeyOf("bench", id);
+        // What is asked for the first time just now tells of what was before.
+        queries.cancelQueries({ queryKey }).then(() => queries.invalidateQueries({ queryKey }));
       },
     });
   }, [copy, id, queries, say]);

@@ -86,7 +86,13 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
   const misfits = report.columns.reduce((sum, column) => sum + column.misfitCount, report.beyond.length);
   const changing = report.how === "replace" ? report.changing : 0;
   const bring = useMutation({
-    mutationFn: () => answered(api.POST("/api/imports/{id}/into/{table}", { params: { path }, body: asked })),
+    mutationFn: () =>
+      answered(
+        api.POST("/api/imports/{id}/into/{table}", {
+          params: { path },
+          body: { ...asked, answered: report.asked.many },
+        }),
+      ),
     onSuccess: (made) => {
       queries.invalidateQueries({ queryKey: queryKeyOf("table") });
       done(made);
@@ -106,6 +112,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
           ))}
         </ul>
       )}
+      <AskedAbout asked={report.asked} />
       {report.examples.length > 0 && (
         <details>
           <summary className="cursor-pointer">Which are there already</summary>
@@ -143,6 +150,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
             : changing > 0
               ? `Bring in ${counted(report.added, "row", "rows")} and change ${counted(changing, "record", "records")}`
               : `Bring in ${counted(report.added, "row", "rows")}`}
+          {report.asked.many > 0 && !bring.isPending && " all the same"}
         </button>
         <button type="button" className="btn" onClick={() => navigate(`/tables/${path.table}`)}>
           Cancel
@@ -159,6 +167,31 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
         </span>
       </div>
       <Trouble error={bring.error} />
+    </section>
+  );
+}
+
+/** The rows that would be asked about, were they keyed. */
+function AskedAbout({ asked }: { asked: Report["asked"] }) {
+  if (asked.many === 0) return null;
+  const rest = asked.many - asked.first.length;
+  return (
+    <section
+      className="grid max-h-72 gap-1 overflow-auto rounded-md bg-weld-wash px-3 py-2"
+      aria-label="Asked about"
+    >
+      <h3 className="font-medium text-weld">
+        {asked.more ? "More than " : ""}
+        {counted(asked.many, "row is", "rows are")} asked about
+      </h3>
+      <ul className="grid gap-0.5">
+        {asked.first.map(({ line, finding }) => (
+          <li key={line}>
+            <b>Line {line}:</b> {finding.message}
+          </li>
+        ))}
+        {rest > 0 && <li>and {grouped(rest)} more</li>}
+      </ul>
     </section>
   );
 }

@@ -185,6 +185,12 @@ export const add =
     }
   };
 
+/** The key of the check that says the same already. */
+export const sameCheck = (form: Form, { rule }: RuleOf<"checks">): string | undefined => {
+  const same = rulesOf(form).checks.find((each) => JSON.stringify(each.rule) === JSON.stringify(rule.rule));
+  return same && `check ${same.id}`;
+};
+
 /** A step whose question has an id of its own. */
 function asked(rules: FormRules, step: FormStep): FormStep {
   const { action } = step;

@@ -15,9 +15,12 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
+import weft.core.door.Shown;
+import weft.core.entry.draft.Findings;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
 import weft.core.value.Value;
+import weft.server.entry.FindingJson;
 import weft.server.http.Problem;
 import weft.server.imports.ImportReport.MisfitJson;
 import weft.store.imports.Goes;
@@ -67,11 +70,37 @@ class AppendingApi {
      * @param columns which column goes where; those of the same name, when it is left out
      * @param key the columns by which a row is known to be there already; when left out, what no two records share
      * @param doubles what is done with such a row; skipped where it is not said
+     * @param answered how many of the rows that are asked about are brought in all the same; none where it is not said
      */
     record AppendAsked(
             @Nullable List<GoesAsked> columns,
             @Nullable List<String> key,
-            @Nullable Doubles doubles) {}
+            @Nullable Doubles doubles,
+            @Nullable Integer answered) {}
+
+    /** What is asked about a line of the file. */
+    record AskedLine(long line, FindingJson finding) {}
+
+    /**
+     * The rows that the rules of the table's forms would ask about, were they keyed.
+     *
+     * @param many how many
+     * @param more whether there are more, which were not looked at
+     * @param first the first of them, by line
+     */
+    record AskedJson(int many, boolean more, List<AskedLine> first) {
+        static AskedJson of(Into.Asked asked) {
+            return new AskedJson(
+                    asked.many(),
+                    asked.more(),
+                    asked.first().stream()
+                            .map(each -> new AskedLine(
+                                    each.line(),
+                                    FindingJson.of(Shown.whole(new Findings(List.of(each.finding()))))
+                                            .getFirst()))
+                            .toList());
+        }
+    }
 
     /** A column of the file, where it goes, and what does not fit there. */
     record GoesJson(
@@ -97,6 +126,7 @@ class AppendingApi {
      * @param changing how many of those say something else than the record
      * @param repeated how many come again in the file itself
      * @param faults what is in the way, in sentences, besides cells that don't fit
+     * @param asked what is asked about; nothing where something is in the way
      * @param beyond cells that stand beyond the headings
      * @param preview the first rows as they would be stored, by column
      */
@@ -113,6 +143,7 @@ class AppendingApi {
             List<String> key,
             Doubles how,
             List<String> faults,
+            AskedJson asked,
             List<MisfitJson> beyond,
             List<Map<String, Value>> preview) {}
 
@@ -142,7 +173,7 @@ class AppendingApi {
             throw Problem.malformed("Say first how dates or numbers are written in “%s”."
                     .formatted(brought.columns().get(open.get().from()).column().title()));
         }
-        var done = imports.append(brought, into, person.name());
+        var done = imports.append(brought, into, asked.answered() == null ? 0 : asked.answered(), person.name());
         return new Appended(
                 done.added(), done.replaced(), done.left(), done.change().orElse(null));
     }
@@ -208,6 +239,7 @@ class AppendingApi {
                 into.key(),
                 into.doubles(),
                 came.faults(),
+                AskedJson.of(came.asked()),
                 MisfitJson.of(came.misfits().stream()
                         .filter(misfit -> misfit.column().isEmpty())
                         .toList()),
@@ -226,12 +258,27 @@ class AppendingApi {
     ProblemDetail inTheWay(Into.InTheWay way) {
         var came = way.came();
         var detail = ProblemDetail.forStatusAndDetail(
-                HttpStatus.UNPROCESSABLE_CONTENT,
-                came.misfitCount() > 0
-                        ? "%,d cells do not fit their columns. Nothing was brought in.".formatted(came.misfitCount())
-                        : String.join(" ", came.faults()) + " Nothing was brought in.");
+                HttpStatus.UNPROCESSABLE_CONTENT, why(came) + " Nothing was brought in.");
         detail.setProperty("misfits", MisfitJson.of(came.misfits()));
+        detail.setProperty("asked", AskedJson.of(came.asked()));
         return detail;
+    }
+
+    private static String why(Came came) {
+        if (came.misfitCount() > 0) {
+            return "%,d cells do not fit their columns.".formatted(came.misfitCount());
+        }
+        if (!came.faults().isEmpty()) {
+            return String.join(" ", came.faults());
+        }
+        var first = came.asked().first().getFirst();
+        return "%s asked about, such as line %d: %s"
+                .formatted(
+                        came.asked().many() == 1
+                                ? "1 row is"
+                                : "%,d rows are".formatted(came.asked().many()),
+                        first.line(),
+                        first.finding().message());
     }
 
     @ExceptionHandler

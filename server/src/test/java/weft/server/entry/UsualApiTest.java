@@ -6,6 +6,7 @@ import static weft.server.TestServer.await;
 import static weft.server.TestServer.get;
 import static weft.server.TestServer.post;
 import static weft.server.TestServer.send;
+import static weft.server.TestServer.upload;
 import static weft.server.entry.RulesApiTest.ruled;
 
 import java.util.List;
@@ -86,6 +87,72 @@ class UsualApiTest {
                         .get("message")
                         .asString())
                 .contains("Of 31 records", "all but 1 are from 4 to 6.9");
+    }
+
+    @Test
+    void whatAFileBringsIsToldByLineAndBroughtInOnlyOnceItIsAnswered() throws InterruptedException {
+        november("usual_files", false);
+        var file = upload("more.csv", "Water,River,Taken on\n5,Wen,2026-11-03\n40,Wen,2026-11-04\n")
+                .json()
+                .get("id")
+                .asString();
+        var into = "/api/imports/" + file + "/into/usual_files";
+        var told = post(into + "/look", "{}").json().get("asked");
+        assertThat(told.get("many").asInt()).isEqualTo(1);
+        assertThat(told.at("/first/0/line").asInt()).isEqualTo(3);
+        assertThat(told.at("/first/0/finding/message").asString())
+                .isEqualTo(
+                        "Water is 40. Of 30 records with River Wen and Taken on in November, all are from 4 to 6.9.");
+        var refused = post(into, "{}");
+        assertThat(refused.status()).isEqualTo(422);
+        assertThat(refused.json().get("detail").asString())
+                .startsWith("1 row is asked about, such as line 3: Water is 40.")
+                .endsWith("Nothing was brought in.");
+        assertThat(get("/api/tables/usual_files").json().get("rows").asInt()).isEqualTo(30);
+        assertThat(post(into, "{\"answered\":1}").json().get("added").asInt()).isEqualTo(2);
+    }
+
+    /** Without a rule: only for builders, by a column and a part, the worst first. */
+    @Test
+    void whatIsUnusualIsFoundWithoutARule() {
+        var api = ruled("usual_looked", COLUMNS, "\"checks\":[]");
+        var path = "/api/tables/usual_looked/unusual";
+        var lines = IntStream.range(0, 60)
+                .mapToObj(i -> "{\"values\":{\"water\":\"%s\",\"river\":\"%s\",\"taken\":\"2025-%s-%02d\"}}"
+                        .formatted(
+                                i == 37 ? 5 : (i < 30 ? 4 : 14) + i / 10.0,
+                                i < 30 ? "Wen" : "Tarn",
+                                i < 30 ? "11" : "07",
+                                1 + i % 30))
+                .collect(Collectors.joining(","));
+        assertThat(post(api + "/batches", "{\"same\":{},\"lines\":[" + lines + "]}")
+                        .status())
+                .isEqualTo(201);
+        assertThat(get(path).json().toString())
+                .isEqualTo("{\"columns\":[\"water\",\"taken\"],\"parts\":[{\"column\":\"river\",\"of\":\"value\"},"
+                        + "{\"column\":\"taken\",\"of\":\"month\"},{\"column\":\"taken\",\"of\":\"weekday\"}]}");
+        assertThat(get(path + "/water").json().get("many").asInt()).isZero();
+        var found = get(path + "/water?by=taken&of=month").json();
+        assertThat(found.get("many").asInt()).isEqualTo(1);
+        assertThat(found.get("often").asBoolean()).isFalse();
+        assertThat(found.at("/records/0/finding/message").asString())
+                .isEqualTo("Water is 5. Of 30 records with Taken on in July, all but 1 are from 17 to 19.9.");
+        assertThat(found.get("sentence").asString()).isEqualTo("asks unless Water is as usual for month(Taken on)");
+        assertThat(get(path + "/water?by=river").json().get("many").asInt()).isEqualTo(1);
+        var last = found.at("/records/0");
+        assertThat(get(path
+                                + "/water?by=taken&of=month&beyond=%s&row=%s"
+                                        .formatted(last.get("beyond"), last.at("/record/row")))
+                        .json()
+                        .get("records"))
+                .isEmpty();
+        assertThat(get(path + "/water?by=taken").json().get("detail").asString())
+                .isEqualTo("Records can't be parted by the value of Taken on, which holds a date.");
+        assertThat(get(path + "/river").status()).isEqualTo(422);
+        assertThat(get(path + "/nothing").status()).isEqualTo(422);
+        assertThat(as(Browser.newIn("Usuals", "usuallooker"), "GET", path + "/water", "")
+                        .status())
+                .isEqualTo(403);
     }
 
     @Test

@@ -8,6 +8,7 @@ import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.SQLDialect;
 import org.jooq.impl.DSL;
+import weft.core.form.Form;
 import weft.core.table.Column;
 import weft.core.table.Constraint;
 import weft.core.table.Table.Placement;
@@ -75,7 +76,7 @@ final class Appending {
     }
 
     /** Reads the rows, and says what writing them would come to. Nothing is written, and nobody waits. */
-    Came look(Rows rows, Look.Misfits misfits) {
+    Came look(Rows rows, Look.Misfits misfits, List<Form> forms) {
         within.execute(
                 "create temporary table weft_brought (place bigint, line bigint, record bigint, row_no bigint, again boolean not null default false, "
                         + columns().stream()
@@ -120,6 +121,7 @@ final class Appending {
         if (into.doubles() == Doubles.REFUSE && doubles + repeated > 0) {
             faults.add("%,d rows are there already, by %s.".formatted(doubles + repeated, titles(into.key())));
         }
+        boolean clear = faults.isEmpty() && misfits.counts().isEmpty();
         return new Came(
                 read,
                 counts.get(0, Long.class),
@@ -130,6 +132,7 @@ final class Appending {
                 misfits.listed(),
                 misfits.counts(),
                 faults,
+                clear ? new Asks(within, into).by(forms) : Into.Asked.NONE,
                 preview);
     }
 

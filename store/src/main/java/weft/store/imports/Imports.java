@@ -321,23 +321,26 @@ public final class Imports {
         var reader = kept.reader(into.columns());
         var misfits = new Look.Misfits();
         return appending.look(
-                taker -> kept.each(reader, row -> taker.take(row.line(), reader.read(row, misfits))), misfits);
+                taker -> kept.each(reader, row -> taker.take(row.line(), reader.read(row, misfits))),
+                misfits,
+                forms.publishedOn(into.table().definition().name()));
     }
 
     /**
      * Brings a file's rows into a table that exists, all or nothing.
      *
-     * @throws Into.InTheWay when cells don't fit, or something else is in the way
+     * @param answered so many rows that are asked about are brought in all the same
+     * @throws Into.InTheWay when cells don't fit, more rows are asked about, or something else is in the way
      * @throws LoadedOnce when it is loaded already, or just now
      * @throws Busy when too many others bring files in
      */
-    public Into.Appended append(Brought file, Into into, String by) {
+    public Into.Appended append(Brought file, Into into, int answered, String by) {
         return TURNS.take(() -> sql.transactionResult(inner -> {
             var within = inner.dsl();
             begin(within, file.id());
             var appending = new Appending(within, into);
             var came = came(file, into, appending);
-            if (!came.clear()) {
+            if (!came.clear() || came.asked().many() > answered) {
                 throw new Into.InTheWay(came);
             }
             var done = refusing(into, () -> appending.write(came, by));

@@ -3,6 +3,7 @@ package weft.store.imports;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import weft.core.entry.draft.Finding;
 import weft.core.value.Value;
 import weft.store.table.StoredTable;
 
@@ -41,6 +42,19 @@ public record Into(StoredTable table, List<ImportColumn> columns, List<String> k
     public record Double(long line, long row, boolean changes) {}
 
     /**
+     * Rows that would be asked about.
+     *
+     * @param many how many; or more than those, where they are too many to look on
+     * @param first the first of them, by line
+     */
+    public record Asked(int many, boolean more, List<AskedOf> first) {
+        static final Asked NONE = new Asked(0, false, List.of());
+    }
+
+    /** What is asked about a line of the file. */
+    public record AskedOf(long line, Finding finding) {}
+
+    /**
      * What bringing the rows in comes to.
      *
      * @param rows how many the file has
@@ -52,6 +66,7 @@ public record Into(StoredTable table, List<ImportColumn> columns, List<String> k
      * @param misfits the first cells of each column that don't fit
      * @param misfitCounts how many don't fit, by column name
      * @param faults what is in the way of all of it, in sentences
+     * @param asked what would be asked about, were it keyed; nothing is looked at where something is in the way
      * @param preview the first rows as they would be stored
      */
     public record Came(
@@ -64,6 +79,7 @@ public record Into(StoredTable table, List<ImportColumn> columns, List<String> k
             List<Misfit> misfits,
             Map<String, Long> misfitCounts,
             List<String> faults,
+            Asked asked,
             List<List<Value>> preview) {
 
         /** How many cells don't fit. */

@@ -15,7 +15,10 @@ import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jooq.QueryPart;
+import org.jooq.Record1;
 import org.jooq.SQL;
+import org.jooq.Select;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import weft.core.table.Column;
@@ -76,30 +79,62 @@ public final class UsualSql {
     }
 
     /**
+     * The rows that are not as usual, held against what is counted; none where nothing is counted yet.
+     *
+     * @param rows rows that are not stored yet, each with its {@code place} and the table's columns
+     */
+    public static Select<Record1<Long>> oddAmong(DSLContext sql, StoredTable table, Grouping grouping, QueryPart rows) {
+        var tuples = DSL.sql("select place as _tuple, {0} from {1}", DSL.list(columns(grouping)), rows);
+        var kept = DSL.sql(
+                "select of_group, value, sum(times) as times from weft.usual_count where usual_id = ({0})"
+                        + " and of_group in (select of_group from placed) group by of_group, value having sum(times) > 0",
+                DSL.select(USUAL.ID).from(USUAL).where(of(table, grouping)).and(USUAL.COUNTED));
+        return sql.select(DSL.field(DSL.name("_tuple"), Long.class))
+                .from(DSL.table(
+                        "(with {0} select distinct on (_tuple) _tuple, odd from held order by _tuple, depth desc) narrowest",
+                        held(grouping, tuples, kept)))
+                .where(DSL.condition("odd"));
+    }
+
+    private static SQL held(StoredTable table, Grouping grouping) {
+        return held(
+                grouping,
+                tuples(table, grouping),
+                DSL.sql(
+                        "select of_group, value, sum(_times) as times from placed join tuples using (_tuple) group by of_group, value"));
+    }
+
+    /**
      * The steps by which it is found: {@code tuples}, the values that records have together, and {@code held}, for each of them and
      * each group that says something whether it is odd there, and how far beyond what is usual.
+     *
+     * @param counted how often each value is in each group
      */
-    private static SQL held(StoredTable table, Grouping grouping) {
+    private static SQL held(Grouping grouping, SQL tuples, SQL counted) {
         return DSL.sql(
-                grouping.ofAmounts()
-                        ? "tuples as materialized ({0}), placed as (select t._tuple, t._times, p.depth, p.of_group, p.value::numeric as amount"
-                                + " from tuples t cross join {1} p), counted as (select of_group, amount, sum(_times) as times"
-                                + " from placed group by of_group, amount), summed as (select of_group, amount, sum(times) over"
-                                + " (partition by of_group order by amount) as upto, sum(times) over (partition by of_group) as records"
-                                + " from counted), fences as (select of_group, min(amount) filter (where upto >= ceil(records / 4)) as q1,"
-                                + " min(amount) filter (where upto >= ceil(records * 3 / 4)) as q3 from summed where records >= {2}"
-                                + " group by of_group), held as materialized (select _tuple, depth, q1 < q3 and greatest(q1 - amount, amount - q3)"
-                                + " > {3} * (q3 - q1) as odd, greatest(q1 - amount, amount - q3) / nullif(q3 - q1, 0) / {3} as beyond"
-                                + " from placed join fences using (of_group))"
-                        : "tuples as materialized ({0}), placed as (select t._tuple, t._times, p.depth, p.of_group, p.value"
-                                + " from tuples t cross join {1} p), counted as (select of_group, value, sum(_times) as times,"
-                                + " sum(sum(_times)) over (partition by of_group) as records from placed group by of_group, value),"
-                                + " held as materialized (select _tuple, depth, times * {3} < records as odd, records / (times * {3}) as beyond"
-                                + " from placed join counted using (of_group, value) where records >= {2})",
-                tuples(table, grouping),
+                "tuples as materialized ({0}), placed as materialized (select t._tuple, p.depth, p.of_group, p.value from tuples t"
+                        + " cross join {1} p), counted as materialized ({2}), held as materialized ({3})",
+                tuples,
                 places(grouping),
-                DSL.inline(grouping.ofAmounts() ? Counts.LEAST_AMOUNTS : Counts.LEAST_WORDS),
-                grouping.ofAmounts() ? DSL.inline(Counts.FENCE) : DSL.inline(Counts.RARE));
+                counted,
+                grouping.ofAmounts()
+                        ? DSL.sql(
+                                "select _tuple, depth, case when q1 < q3 then beyond > {1} * (q3 - q1) else amount not between low and high end as odd,"
+                                        + " beyond / nullif(q3 - q1, 0) / {1} as beyond"
+                                        + " from (select *, greatest(q1 - amount, amount - q3) as beyond"
+                                        + " from (select _tuple, depth, of_group, value::numeric as amount from placed) p join"
+                                        + " (select of_group, min(amount) as low, max(amount) as high, min(amount) filter (where upto >= ceil(records / 4)) as q1,"
+                                        + " min(amount) filter (where upto >= ceil(records * 3 / 4)) as q3 from (select of_group, amount,"
+                                        + " sum(times) over (partition by of_group order by amount) as upto,"
+                                        + " sum(times) over (partition by of_group) as records"
+                                        + " from (select of_group, value::numeric as amount, times from counted) c) c"
+                                        + " where records >= {0} group by of_group) fences using (of_group)) f",
+                                DSL.inline(Counts.LEAST_AMOUNTS), DSL.inline(Counts.FENCE))
+                        : DSL.sql(
+                                "select _tuple, depth, coalesce(times, 0) * {1} < records as odd, records / (times * {1}) as beyond"
+                                        + " from placed join (select of_group, sum(times) as records from counted group by of_group"
+                                        + " having sum(times) >= {0}) g using (of_group) left join counted using (of_group, value)",
+                                DSL.inline(Counts.LEAST_WORDS), DSL.inline(Counts.RARE)));
     }
 
     /** Has the rest of a transaction use the memory and the workers that going over a large table wants. */

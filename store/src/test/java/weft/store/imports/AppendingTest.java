@@ -143,17 +143,17 @@ class AppendingTest {
         assertThat(came.clear()).as(came.faults().toString()).isEqualTo(clear);
         assertThat(stored(table)).isEqualTo(before);
         if (!clear) {
-            assertThatThrownBy(() -> imports.append(file, into, "Bram")).isInstanceOf(Into.InTheWay.class);
+            assertThatThrownBy(() -> imports.append(file, into, 0, "Bram")).isInstanceOf(Into.InTheWay.class);
             assertThat(stored(table)).isEqualTo(before);
             return;
         }
-        var done = imports.append(file, into, "Bram");
+        var done = imports.append(file, into, 0, "Bram");
         assertThat(stored(table)).isEqualTo(expected);
         assertThat(done.added()).isEqualTo(came.added()).isEqualTo(expected.size() - before.size());
         assertThat(done.replaced()).isEqualTo(doubles == Doubles.REPLACE ? came.changing() : 0);
         assertThat(done.added() + done.replaced() + done.left()).isEqualTo(20);
         assertThat(records.nextRow(table)).isEqualTo(free.isEmpty() ? next : free.getFirst());
-        assertThatThrownBy(() -> imports.append(file, into, "Bram")).isInstanceOf(Imports.LoadedOnce.class);
+        assertThatThrownBy(() -> imports.append(file, into, 0, "Bram")).isInstanceOf(Imports.LoadedOnce.class);
         assertThat(changes.takeBack(table, done.change().orElseThrow(), "Odile", _ -> true))
                 .isEmpty();
         assertThat(changes.takeBack(table, done.change().orElseThrow(), "Bram", _ -> true))
@@ -167,7 +167,7 @@ class AppendingTest {
         var first = saved(table, values("code", text("a"), "d", decimal("1.5")), Optional.empty(), "Odile");
         saved(table, values("code", text("b"), "d", decimal("2")), Optional.empty(), "Odile");
         var file = file("code,d", "a,7.5", "b,2.0");
-        var done = imports.append(file, into(file, table, Doubles.REPLACE, "code"), "Bram");
+        var done = imports.append(file, into(file, table, Doubles.REPLACE, "code"), 0, "Bram");
         // What says the same stays as it is.
         assertThat(done.replaced()).isEqualTo(1);
         var entry = new History(sql).of(SeenTable.all(table), first.id()).getFirst();
@@ -207,7 +207,7 @@ class AppendingTest {
     void whatOthersLinkToIsNotTakenBack() {
         var table = Given.table("after-last", "code text unique");
         var file = file("code", "a", "b");
-        var done = imports.append(file, into(file, table, Doubles.SKIP, "code"), "Bram");
+        var done = imports.append(file, into(file, table, Doubles.SKIP, "code"), 0, "Bram");
         var linking = tables.make(new Table(
                 "leads_" + table.id(),
                 "Leads",
