@@ -54,6 +54,18 @@ describe("a new entry", () => {
     expect(made.beside.answers).toEqual({});
   });
 
+  it("tells of a stored record what is unusual in it, and nothing else that nobody touched", async () => {
+    const season = { id: "season", asks: true, stays: false, message: "" };
+    const must = { kind: "usual" as const, column: "ph", by: [], all: false };
+    const made = entry({ ...FORM, rules: { ...NO_RULES, checks: [{ ...season, rule: must }] } });
+    const unusual = { ...stop("ph"), code: "unusual" as const, severity: "ask" as const, rule: "season" };
+    const sent = server(() => ({ status: 200, body: assessment({ findings: [unusual, stop("name")] }) }));
+    made.show({ ...RECORD, values: { ph: "3" } }, { ph: "3" });
+    await vi.runAllTimersAsync();
+    expect(sent).toHaveLength(1);
+    expect(shownFindings(made.snapshot())).toEqual([unusual]);
+  });
+
   it("begins with what its fields begin with, and is blank until somebody types", () => {
     const made = entry();
     expect(typed(made)).toEqual({ state: "open" });

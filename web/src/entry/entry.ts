@@ -245,6 +245,11 @@ export class Entry extends Subscribable<EntryState> {
     return (this.rules?.formulas.length ?? 0) > 0;
   }
 
+  /** Whether rules hold stored records against others. */
+  private get usual() {
+    return this.rules?.checks.some(({ rule }) => rule.kind === "usual") ?? false;
+  }
+
   /** Whether it is a new entry with nothing typed. */
   get blank() {
     const { record, typed, base } = this.state;
@@ -442,7 +447,7 @@ export class Entry extends Subscribable<EntryState> {
     // Of the same record the lines stay until they are here anew.
     const lines = this.state.record?.id === record.id ? this.state.lines : {};
     this.become({ ...BLANK, record, base, typed: { ...base, ...over }, lines });
-    if (this.dirty || this.works) this.assessSoon();
+    if (this.dirty || this.works || this.usual) this.assessSoon();
     if (this.items.length > 0 && !this.bench) this.fetchLines(record);
   }
 
@@ -657,7 +662,7 @@ export function ruled({ assessment, chosen }: EntryState, entry: Entry) {
 const NO_FIELDS: Assessment["fields"] = {};
 const NO_TEXTS: Record<string, string> = {};
 
-/** The findings to show: those of fields that were left, and those that stopped a save. */
+/** The findings to show: those of fields that were left, what is unusual in a stored record, and those that stopped a save. */
 export function shownFindings({ assessment, stops, left, typed, record, pending }: EntryState): Finding[] {
   // What was sent is judged by its answer, not by what was found while it was still being typed.
   if (pending) return stops;
@@ -665,7 +670,7 @@ export function shownFindings({ assessment, stops, left, typed, record, pending 
   const ofLeft = (assessment?.findings ?? []).filter(
     (finding) =>
       !stopped.has(finding.field) &&
-      left.has(finding.field) &&
+      (left.has(finding.field) || (record && finding.code === "unusual")) &&
       (record || (typed[finding.field]?.trim() && finding.cause.is !== "nearly-alike")),
   );
   return [...stops, ...ofLeft];

@@ -12,7 +12,7 @@ interface Props {
 
 /** Which column of the file goes into which of the table's, and by which of them a row is known to be there already. */
 export function Goes({ report, columns, change }: Props) {
-  const now = (): Required<Asked> => ({
+  const now = (): Required<Omit<Asked, "answered">> => ({
     columns: report.columns.map(({ from, into, dayOrder, decimalSign }) => ({
       from,
       into,

@@ -51,6 +51,11 @@ record BesideLines(StoredRows stored, String table, StoredRow entry, Set<Long> o
     }
 
     @Override
+    public Optional<StoredRow> stayed(String other, Map<String, Value> values) {
+        return stored.stayed(other, values);
+    }
+
+    @Override
     public List<String> spelled(String other, Column column, String typed) {
         return stored.spelled(other, column, typed);
     }

@@ -100,9 +100,17 @@ final class Fills {
         if (column.isEmpty()) {
             return typed;
         }
-        return stored.alike(from.name(), Map.of(column.get().name(), typed))
+        return meant(from, Map.of(column.get().name(), typed))
                 .map(row -> row.of(column.get().name()))
                 .orElse(typed);
+    }
+
+    /** The one record whose key differs in case or accents only, or that stayed when one of that key went. */
+    private Optional<StoredRow> meant(Table from, Map<String, Value> keys) {
+        return stored.alike(from.name(), keys)
+                .or(() -> stored.matching(from.name(), keys, 1).isEmpty()
+                        ? stored.stayed(from.name(), keys)
+                        : Optional.empty());
     }
 
     private Optional<StoredRow> look(Fill fill, Table from, Known known) {
@@ -116,9 +124,7 @@ final class Fills {
             return Optional.empty();
         }
         var exactly = stored.matching(from.name(), keys.get(), MOST);
-        var matching = exactly.isEmpty()
-                ? stored.alike(from.name(), keys.get()).stream().toList()
-                : exactly;
+        var matching = exactly.isEmpty() ? meant(from, keys.get()).stream().toList() : exactly;
         var chosen = draft.around().chosen().get(fill.id());
         var field = fill.keys().getFirst().column();
         if (matching.isEmpty()) {

@@ -193,6 +193,11 @@ final class LinesBefore implements StoredRows {
     }
 
     @Override
+    public Optional<StoredRow> stayed(String other, Map<String, Value> values) {
+        return stored.stayed(other, values);
+    }
+
+    @Override
     public List<String> spelled(String other, Column column, String typed) {
         return stored.spelled(other, column, typed);
     }

@@ -84,7 +84,8 @@ public final class Links {
     }
 
     private Reading named(Link link, String typed) {
-        var found = called(link, typed);
+        var called = called(link, typed);
+        var found = called.isEmpty() ? stayed(link, typed) : called;
         if (found.size() == 1) {
             var meant = to(link, found.getFirst());
             return new Read(meant, meant.shown().equals(typed) ? "" : meant.shown());
@@ -101,6 +102,17 @@ public final class Links {
                                 Refusal.said(typed),
                                 Optional.of(found.size()).filter(many -> many < MOST),
                                 found.stream().limit(5).map(StoredRow::row).toList()));
+    }
+
+    /** What stayed of what was called so by one of its columns. */
+    private List<StoredRow> stayed(Link link, String typed) {
+        return link.shown().stream()
+                .flatMap(column ->
+                        value(column, typed)
+                                .flatMap(value -> stored.stayed(link.to(), Map.of(column.name(), value)))
+                                .stream())
+                .limit(1)
+                .toList();
     }
 
     /** What is nearly spelled so in the first of its columns that has any. */
@@ -178,13 +190,22 @@ public final class Links {
     }
 
     private List<StoredRow> with(Link link, Column column, String typed) {
-        if (!(reader.read(column.kind(), typed) instanceof Read(var value, var _)) || value.isEmpty()) {
-            return List.of();
-        }
-        if (column.type() == ColumnType.CHOICE
-                && !ValueReader.fold(value.plain()).equals(ValueReader.fold(typed))) {
-            return List.of();
-        }
+        return value(column, typed).stream()
+                .flatMap(value -> with(link, column, value).stream())
+                .toList();
+    }
+
+    /** What was typed as a value of a shown column. */
+    private Optional<Value> value(Column column, String typed) {
+        return reader.read(column.kind(), typed) instanceof Read(var value, var _)
+                        && !value.isEmpty()
+                        && (column.type() != ColumnType.CHOICE
+                                || ValueReader.fold(value.plain()).equals(ValueReader.fold(typed)))
+                ? Optional.of(value)
+                : Optional.empty();
+    }
+
+    private List<StoredRow> with(Link link, Column column, Value value) {
         if (value instanceof Value.Text(var text) && column.type().isText()) {
             return Optional.ofNullable(
                             stored.alike(link.to(), column.name(), Set.of(text)).get(text))

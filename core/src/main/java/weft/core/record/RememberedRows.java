@@ -148,6 +148,13 @@ public final class RememberedRows implements StoredRows {
                 : List.of();
     }
 
+    private record Stayed(String table, Map<String, Value> values) {}
+
+    @Override
+    public Optional<StoredRow> stayed(String table, Map<String, Value> values) {
+        return once(new Stayed(table, Map.copyOf(values)), () -> stored.stayed(table, values));
+    }
+
     private record One(String table, long id) {}
 
     @Override

@@ -79,6 +79,16 @@ public interface StoredRows {
         return List.of();
     }
 
+    /**
+     * The record of any table that stayed where several were made one and one that went had these values, case and accents put
+     * aside; empty when there is none, or more than one.
+     *
+     * @param values by the columns of that table; none is empty
+     */
+    default Optional<StoredRow> stayed(String table, Map<String, Value> values) {
+        return Optional.empty();
+    }
+
     /** The record of that identity in any table; empty when it is there no more. */
     Optional<StoredRow> record(String table, long id);
 

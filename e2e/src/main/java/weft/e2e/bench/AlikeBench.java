@@ -83,7 +83,8 @@ final class AlikeBench {
             while (true) {
                 try (var there = statement.executeQuery(
                         "select count(*) from pg_index i join pg_class c on c.oid = i.indexrelid where i.indisvalid"
-                                + " and i.indrelid = 'records.alike_people'::regclass and c.relname like 'near\\_%'")) {
+                                + " and i.indrelid = 'records.alike_people'::regclass and c.relname like 'near\\_%'"
+                                + " and not exists (select from pg_stat_progress_create_index)")) {
                     if (there.next() && there.getInt(1) == 4) {
                         break;
                     }

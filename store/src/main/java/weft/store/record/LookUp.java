@@ -175,6 +175,13 @@ final class LookUp implements StoredRows {
     }
 
     @Override
+    public Optional<StoredRow> stayed(String other, Map<String, Value> values) {
+        return tables.table(other)
+                .flatMap(of -> Gone.stayed(sql, of, values)
+                        .flatMap(id -> rows(of, TableSql.ID.eq(id), 1).stream().findFirst()));
+    }
+
+    @Override
     public Optional<StoredRow> record(String other, long id) {
         return tables.table(other)
                 .flatMap(of -> rows(of, TableSql.ID.eq(id), 1).stream().findFirst());

@@ -187,12 +187,15 @@ public final class MadeOne {
                 .fetchSingle()
                 .value1();
         Beside.keep(within, table, kept.id(), Optional.of(id), wrote);
+        Gone.keep(within, table, id, kept.id(), seen.subList(1, seen.size()));
         var whole = chosen.of(new Records(within), now);
-        var record = Beside.under(
-                within,
-                table,
-                id,
-                () -> writer.write(within, whole.entry(), whole.following()).record());
+        var record = Beside.under(within, table, id, () -> {
+            var written = writer.write(within, whole.entry(), whole.following()).record();
+            // That it was made one is a change of it, be it of no value: what is undone is never what was before.
+            return written.version() > now.version()
+                    ? written
+                    : Records.change(within, table, written.id(), written.version(), Map.of(), by);
+        });
         return new Made(id, record, List.copyOf(moved));
     }
 
@@ -275,6 +278,7 @@ public final class MadeOne {
                                 .and(MADE_ONE.TABLE_ID.eq(table.id()))
                                 .forUpdate()
                                 .fetchOptional(MADE_ONE.RECORD_ID);
+                        Gone.forget(within, id);
                         return record.filter(_ -> Beside.undo(within, id, by))
                                 .flatMap(stayed -> new Records(within).find(SeenTable.all(table), stayed));
                     }),

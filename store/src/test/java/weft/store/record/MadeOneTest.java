@@ -17,11 +17,15 @@ import java.util.TreeMap;
 import org.jooq.DSLContext;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import weft.core.record.Links;
 import weft.core.record.StoredRow;
+import weft.core.record.StoredRows;
 import weft.core.table.Column;
 import weft.core.table.Link;
 import weft.core.table.Link.Removed;
 import weft.core.value.ColumnType;
+import weft.core.value.Conventions;
+import weft.core.value.Reading;
 import weft.core.value.Value;
 import weft.store.Given;
 import weft.store.TestDatabase;
@@ -151,6 +155,58 @@ class MadeOneTest {
             assertThat(state()).as("seed %d, round %d", seed, round).isEqualTo(before);
             assertThat(madeOne.takeBack(people, made.id(), "t")).as("once only").isEmpty();
         }
+    }
+
+    @Test
+    void whatIsTypedOfThoseThatWentLeadsToTheOneThatStayed() {
+        var a = Given.saved(people, values("name", text("Ánna"), "code", text("A")), Optional.empty(), "t");
+        var b = Given.saved(people, values("name", text("Anna B"), "code", text("B")), Optional.empty(), "t");
+        var c = Given.saved(people, values("name", text("Cleo"), "code", text("C")), Optional.empty(), "t");
+        var d = Given.saved(people, values("name", text("Dora"), "code", text("D")), Optional.empty(), "t");
+        assertThat(stayed("name", "anna")).isEmpty();
+        make(b, List.of(a), Map.of(), true);
+        assertThat(stayed("name", "anna")).contains(b.id());
+        assertThat(stayed("code", "a")).contains(b.id());
+        assertThat(stayed("site", "a")).isEmpty();
+        // The one that stayed goes as well, and whoever is called so leads along both.
+        var over = make(records.find(SeenTable.all(people), c.id()).orElseThrow(), List.of(now(b)), Map.of(), true);
+        assertThat(stayed("code", "A")).contains(c.id());
+        assertThat(stayed("code", "B")).contains(c.id());
+        assertThat(linkTo("B").plain()).isEqualTo("Cleo, C");
+        assertThat(madeOne.takeBack(people, over.id(), "t")).isPresent();
+        assertThat(stayed("code", "A")).contains(b.id());
+        assertThat(stayed("code", "B")).isEmpty();
+        // Two that went were called so, and different ones stayed.
+        var e = Given.saved(people, values("name", text("anna"), "code", text("E")), Optional.empty(), "t");
+        make(d, List.of(e), Map.of(), true);
+        assertThat(stayed("name", "Anna")).isEmpty();
+        assertThat(stayed("code", "E")).contains(d.id());
+        records.delete(people, d.id(), now(d).version(), "t");
+        assertThat(stayed("code", "E")).isEmpty();
+    }
+
+    private StoredRow now(StoredRow record) {
+        return records.find(SeenTable.all(people), record.id()).orElseThrow();
+    }
+
+    private Optional<Long> stayed(String column, String typed) {
+        return rows().stayed(people.definition().name(), Map.of(column, text(typed)))
+                .map(StoredRow::id);
+    }
+
+    private StoredRows rows() {
+        return records.rowsOf(people, name -> new Tables(sql).find(name));
+    }
+
+    /** What those words come to in a link by the code. */
+    private Value linkTo(String typed) {
+        var code = people.definition().column("code").orElseThrow();
+        var name = people.definition().column("name").orElseThrow();
+        var link = Column.plain("to", "To", ColumnType.LINK)
+                .leading(new Link(people.definition().name(), "People", List.of(name, code), Removed.REFUSE));
+        return ((Reading.Read) new Links(rows(), Conventions.DEFAULT)
+                        .meant(link, new Reading.Read(text(typed), ""), Value.EMPTY))
+                .value();
     }
 
     private Made make(StoredRow stays, List<StoredRow> others, Map<String, Value> chosen, boolean keeps) {
