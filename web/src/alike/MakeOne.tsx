@@ -16,6 +16,13 @@ interface Props {
   done: (made: Schemas["MadeOneJson"]) => void;
 }
 
+/** What stays with the records that go, in words. */
+const LEFT: Record<Schemas["LeftJson"]["kind"], (many: number) => string> = {
+  "second-keyings": (many) => counted(many, "second keying stays", "second keyings stay"),
+  "handed-on": (many) => counted(many, "record that steps wrote stays", "records that steps wrote stay"),
+  messages: (many) => counted(many, "message stays", "messages stay"),
+};
+
 /** Records side by side, of which each field's value is chosen, to be made one. */
 export function MakeOne({ door, columns, records, close, done }: Props) {
   const shown = useShown();
@@ -142,6 +149,9 @@ export function MakeOne({ door, columns, records, close, done }: Props) {
             <li key={`${table} ${column}`}>
               {counted(many, "record links", "records link")} to it then by {column} in {table}
             </li>
+          ))}
+          {would.data?.left.map(({ kind, many }) => (
+            <li key={kind}>{LEFT[kind](many)} with what is removed</li>
           ))}
           <li className="text-soft">
             Row {rowsOf(records.filter((_, at) => at !== stays))} is removed. All of it can be taken back.

@@ -42,6 +42,7 @@ class AccessibilityTest {
         "/tables/adopt/gauges/reading, Adopt",
         "/tables/samples, Samples",
         "/tables/volunteers/alike, Alike in Volunteers",
+        "/tables/samples/unusual, Unusual in Samples",
         "/forms, Forms",
         "/bench/new, New form",
         "/bench/samples, Samples",

@@ -79,8 +79,12 @@ class MakingOneApi {
      * @param id by which it is taken back; none where nothing was kept
      * @param record the one that stayed
      * @param moved the links that lead to it and led to others
+     * @param left what stays with those that go
      */
-    record MadeOneJson(@Nullable Long id, RecordJson record, List<MovedJson> moved) {}
+    record MadeOneJson(@Nullable Long id, RecordJson record, List<MovedJson> moved, List<LeftJson> left) {}
+
+    /** What stays with the records that go, and how many they have. */
+    record LeftJson(MadeOne.Left.Kind kind, long many) {}
 
     /**
      * Links that lead to the record that stayed, and led to others.
@@ -105,6 +109,9 @@ class MakingOneApi {
                 RecordJson.of(door.of(made.record())),
                 made.moved().stream()
                         .map(moved -> new MovedJson(moved.table(), moved.column(), moved.records()))
+                        .toList(),
+                made.left().stream()
+                        .map(left -> new LeftJson(left.kind(), left.many()))
                         .toList());
     }
 

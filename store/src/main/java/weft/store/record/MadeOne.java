@@ -1,6 +1,7 @@
 package weft.store.record;
 
 import static weft.store.schema.Tables.MADE_ONE;
+import static weft.store.schema.Tables.SECOND_KEYING;
 import static weft.store.schema.Tables.WRITTEN_BESIDE;
 
 import java.time.Clock;
@@ -56,8 +57,51 @@ public final class MadeOne {
      * What came of it.
      *
      * @param id by which it is taken back; 0 where nothing was kept
+     * @param left what stays with those that go; nothing of what there is none of
      */
-    public record Made(long id, StoredRow record, List<Moved> moved) {}
+    public record Made(long id, StoredRow record, List<Moved> moved, List<Left> left) {}
+
+    /** What stays with the records that go, and how many they have. */
+    public record Left(Kind kind, long many) {
+
+        /** What can. */
+        public enum Kind {
+            /** Papers keyed a second time, or waiting for it. */
+            SECOND_KEYINGS,
+            /** Records of other tables that steps wrote with one of them. */
+            HANDED_ON,
+            /** Messages that steps wrote with one of them. */
+            MESSAGES
+        }
+
+        private static List<Left> of(DSLContext within, StoredTable table, List<Long> gone) {
+            var beside = WRITTEN_BESIDE
+                    .TABLE_ID
+                    .eq(table.id())
+                    .and(WRITTEN_BESIDE.RECORD_ID.in(gone))
+                    .and(WRITTEN_BESIDE.MADE_ONE_ID.isNull())
+                    .and(DSL.not(WRITTEN_BESIDE.UNDONE));
+            return Stream.of(
+                            new Left(
+                                    Kind.SECOND_KEYINGS,
+                                    within.fetchCount(
+                                            SECOND_KEYING,
+                                            SECOND_KEYING
+                                                    .TABLE_ID
+                                                    .eq(table.id())
+                                                    .and(SECOND_KEYING.RECORD_ID.in(gone)))),
+                            new Left(
+                                    Kind.HANDED_ON,
+                                    within.fetchCount(
+                                            WRITTEN_BESIDE, beside.and(WRITTEN_BESIDE.OTHER_TABLE_ID.isNotNull()))),
+                            new Left(
+                                    Kind.MESSAGES,
+                                    within.fetchCount(
+                                            WRITTEN_BESIDE, beside.and(WRITTEN_BESIDE.OTHER_TABLE_ID.isNull()))))
+                    .filter(left -> left.many() > 0)
+                    .toList();
+        }
+    }
 
     /** More links than are moved at once. Nothing was done. */
     public static final class TooManyLinks extends RuntimeException {}
@@ -95,7 +139,7 @@ public final class MadeOne {
                     () -> sql.transactionResult(inner -> {
                         var made = make(inner.dsl(), table, stays, others, by, chosen);
                         if (!keeps) {
-                            throw new Over(new Made(0, made.record(), made.moved()));
+                            throw new Over(new Made(0, made.record(), made.moved(), made.left()));
                         }
                         return made;
                     }),
@@ -131,7 +175,7 @@ public final class MadeOne {
                 .fetchOptional(MADE_ONE.ID)
                 .flatMap(id -> new Records(sql)
                         .find(SeenTable.all(table), stays.id())
-                        .map(now -> new Made(id, now, List.of())));
+                        .map(now -> new Made(id, now, List.of(), List.of())));
     }
 
     /** Who made that one, and the record that stayed; empty when there is no such thing. */
@@ -157,6 +201,7 @@ public final class MadeOne {
                                 () -> new Stale(table.id(), new Records(within).find(SeenTable.all(table), each.id()))))
                 .toList();
         var kept = seen.getFirst();
+        var left = Left.of(within, table, ids);
         var wrote = new ArrayList<Beside.Wrote>();
         var moved = new ArrayList<Moved>();
         for (var linking : new Tables(within).linkingTo(table)) {
@@ -196,7 +241,7 @@ public final class MadeOne {
                     ? written
                     : Records.change(within, table, written.id(), written.version(), Map.of(), by);
         });
-        return new Made(id, record, List.copyOf(moved));
+        return new Made(id, record, List.copyOf(moved), left);
     }
 
     private static StoredRow latest(DSLContext within, StoredTable table, long id) {
