@@ -119,7 +119,23 @@ class SentencesTest {
                     "{\"values\":{\"lake\":\"%s\",\"depth\":\"%d\"}}"
                             .formatted(i == 23 ? "Tarn" : "Mere", i == 22 ? 60 : 4 + i % 5));
         }
-        bench("lakes");
+        page.navigate("/tables/lakes/unusual");
+        var look = page.getByRole(AriaRole.BUTTON, new GetByRoleOptions().setName("Look over all records"));
+        assertThat(look).isFocused();
+        keys.press("Enter");
+        assertThat(page.getByText("asks unless Depth is as usual")).isVisible();
+        assertThat(page.getByText("Depth is 60. Of 24 records, all but 1 are from 4 to 8."))
+                .isVisible();
+        assertThat(page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("23").setExact(true)))
+                .hasAttribute("href", "/d/lakes?row=23");
+        page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("Ask about it in"))
+                .press("Enter");
+        assertThat(page.getByText("1 of 24 stored records breaks it")).isVisible();
+        // Its one press is one step back.
+        rule("asks unless Depth is as usual").focus();
+        keys.press("Control+z");
+        assertThat(page.getByText("No rules yet.")).isVisible();
+        page.getByLabel("Add a rule").focus();
         keys.type("Depth is as usual for Lake, else ask").press("Enter");
         assertThat(page.getByText("1 of 24 stored records breaks it")).isVisible();
         var rows = page.getByRole(AriaRole.GROUP, new GetByRoleOptions().setName("that break the rule"));
@@ -141,6 +157,10 @@ class SentencesTest {
         assertThat(asked).containsText("Depth is 25. Of 23 records with Lake Mere, all but 1 are from 4 to 8.");
         keys.press("Alt+y");
         assertThat(page.getByText("Saved in row 25")).isVisible();
+        // A record that is opened later tells it too.
+        page.navigate("/d/lakes?row=23");
+        assertThat(page.getByRole(AriaRole.IMG, new GetByRoleOptions().setName("Where it lies among 24 records")))
+                .isVisible();
     }
 
     @Test

@@ -1,21 +1,15 @@
 package weft.e2e.pictures;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.FilePayload;
-import java.io.IOException;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Pattern;
-import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 import weft.e2e.Chromium;
 import weft.e2e.LocalWeft;
 import weft.e2e.Signed;
@@ -46,23 +40,18 @@ public final class Pictures {
         take(halfFilled(ColorScheme.LIGHT), "desk");
         take(adopting(), "adopt");
         take(finding(), "find");
-        take(conflict(), "conflict");
-        take(brought(), "import");
+        take(nearlyAlike(), "alike");
+        take(madeOne(), "made-one");
+        take(notAsUsual(), "usual");
+        take(unusual(), "unusual");
         take(open("/forms/site_notes/doors/log-a-note", "records are stored", ColorScheme.LIGHT), "doors");
         take(bench(), "bench");
         take(rules(), "rules");
         take(rehearsing(), "rehearsal");
-        var publishing = changed();
-        publishing
-                .getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Publish"))
-                .click();
-        publishing.getByText("At the Desk now").waitFor();
-        take(publishing, "publish");
         take(lines(), "lines");
         take(sheet(), "sheet");
         take(appending(), "append");
         take(open("/d/samples/sheet", "version", ColorScheme.LIGHT), "empty-sheet");
-        take(again(), "twice");
         take(by("bram", "/d/counts-again/settle", "Settle", ColorScheme.DARK), "settle");
         take(
                 by("odile", "/d/samples/work?from=" + LocalDate.now().minusDays(75), "Seconds in", ColorScheme.LIGHT),
@@ -77,33 +66,6 @@ public final class Pictures {
         gauges.getByText("Enter into Gauge").waitFor();
         gauges.context().close();
         return open("/tables/adopt/gauges/reading", "Adopt it and make a form", ColorScheme.LIGHT);
-    }
-
-    /** A field that is keyed a second time, and differs. */
-    private Page again() {
-        post("/api/forms/site_notes/doors", """
-                {"id":"notes-again","title":"Notes again","who":{"people":["odile","bram"]},"may":["add","see","change"],
-                 "twice":{"way":"at once","paper":["site_code"],"of":["notes-again"]}}""");
-        post(
-                "/api/doors/notes-again/records",
-                "{\"values\":{\"site_code\":\"QB-03\",\"noted_on\":\"2026-08-01\",\"note\":\"Heron at the weir.\",\"noted_by\":\"Odile Marsh\"}}");
-        var page = by("bram", "/d/notes-again/twice", "End this paper", ColorScheme.LIGHT);
-        page.waitForFunction("() => document.activeElement?.id === 'field-noted_on'");
-        page.keyboard().type("8/2");
-        page.keyboard().press("Tab");
-        page.getByText("differs from the first keying").waitFor();
-        return page;
-    }
-
-    private void post(String path, String body) {
-        var request = Signed.request(weft.url(), path)
-                .header("Content-Type", "application/json")
-                .POST(BodyPublishers.ofString(body));
-        try (var client = HttpClient.newHttpClient()) {
-            client.send(request.build(), BodyHandlers.discarding());
-        } catch (IOException | InterruptedException e) {
-            throw new IllegalStateException(e);
-        }
     }
 
     private Page by(String person, String path, String shown, ColorScheme scheme) {
@@ -192,24 +154,6 @@ public final class Pictures {
         page.keyboard().type(text);
     }
 
-    /** The samples form with changes that are not published, one of them a fray; once made, they stay. */
-    private Page changed() {
-        var page = open("/bench/samples", "published", ColorScheme.LIGHT);
-        page.getByText(Pattern.compile("[0-9no]+ frays?")).waitFor();
-        if (page.getByText("1 fray").count() == 0) {
-            page.locator("#line-remark").click();
-            page.keyboard().press("Space");
-            page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Entry"))
-                    .click();
-            page.getByLabel("Use").selectOption("locked");
-            page.getByLabel("Required").check();
-            page.locator("#line-weather").click();
-            page.keyboard().press("Alt+ArrowUp");
-            page.getByText("1 fray").waitFor();
-        }
-        return page;
-    }
-
     private Page open(String path, String shows, ColorScheme scheme) {
         var page = chromium.page(weft.url(), scheme);
         page.navigate(path);
@@ -249,14 +193,6 @@ public final class Pictures {
         }
     }
 
-    private Page at(String number) {
-        var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
-        page.getByLabel("Position").fill("row " + number);
-        page.keyboard().press("Enter");
-        page.getByText("Row " + number).first().waitFor();
-        return page;
-    }
-
     private Page finding() {
         var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
         page.keyboard().press("Control+f");
@@ -269,50 +205,46 @@ public final class Pictures {
         return page;
     }
 
-    private Page conflict() {
-        var page = at("1502");
-        page.route("**/events", route -> route.abort());
-        page.locator("#field-ph").fill("7.6");
-        page.getByLabel("Remark").fill("Kingfisher, upstream side.");
-        // So that nothing is asked about.
-        page.getByLabel("Water").fill("12");
-        page.getByLabel("Oxygen").fill("9.8");
-        page.getByLabel("Flow").first().fill("normal");
-        page.evaluate("""
-                async () => {
-                  const found = await (await fetch('/api/doors/samples/place?to=row:1502')).json();
-                  const { id, version, values } = found.record;
-                  await fetch('/api/doors/samples/records/' + id, {
-                    method: 'PUT',
-                    headers: { 'Content-Type': 'application/json', 'If-Match': '"' + version + '"', 'X-XSRF-TOKEN': 'x' },
-                    body: JSON.stringify({ values: { ...values, ph: '7.1', water_c: '12.5' }, answers: { incomplete: 'yes', range: 'yes' } })
-                  });
-                }
-                """);
-        page.keyboard().press("Control+s");
-        page.getByText("Somebody else changed").waitFor();
+    /** A volunteer who is there already in another spelling. */
+    private Page nearlyAlike() {
+        var page = open("/d/volunteers", "Next free row", ColorScheme.LIGHT);
+        type(page, "Wena Sedge", "01632 960");
+        page.getByText("one letter apart").first().waitFor();
         return page;
     }
 
-    private Page brought() {
-        var page = open("/tables/new", "Choose a file", ColorScheme.LIGHT);
-        var rows = IntStream.rangeClosed(1, 40)
-                .mapToObj(i -> "%02d,Heron pool,%d/%d/2026,%d:15,%s,%s,01632 %06d,%s"
-                        .formatted(
-                                i,
-                                1 + i % 9,
-                                1 + i % 7,
-                                8 + i % 9,
-                                i == 17 ? "about 9" : "%d.5".formatted(6 + i % 9),
-                                i % 3 == 0 ? "yes" : "no",
-                                7_777 * i,
-                                i % 5 == 0 ? "otter prints" : ""))
-                .collect(Collectors.joining("\n"));
-        var file = "code,place_name,seen_on,At,Water (°C),Young seen,phone,note\n" + rows + "\n";
-        var choose = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Choose a file"));
-        page.waitForFileChooser(choose::click)
-                .setFiles(new FilePayload("Otter sightings.csv", "text/csv", file.getBytes(StandardCharsets.UTF_8)));
-        page.getByText("One cell does not fit").waitFor();
+    /** Two records of one volunteer, field by field. */
+    private Page madeOne() {
+        var page = open("/tables/volunteers/alike", "Look over all records", ColorScheme.DARK);
+        press(page, "Name");
+        press(page, "Look over all records");
+        press(page, "Make them one…");
+        page.getByText("is removed").waitFor();
+        return page;
+    }
+
+    private static void press(Page page, String name) {
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name))
+                .first()
+                .click();
+    }
+
+    /** A sample with the water of July in November. */
+    private Page notAsUsual() {
+        var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
+        enter(page, "QB-01", "2/11/2025", "805", "odile marsh", "7.5", "7.4", "11.1", "", "low");
+        type(page, "QB-03", "2/11/2025", "845", "odile marsh", "17.5", "7.3", "10.9", "", "low");
+        page.keyboard().press("Enter");
+        page.getByText("Save it so").waitFor();
+        return page;
+    }
+
+    /** What is unusual among the samples, found without a rule. */
+    private Page unusual() {
+        var page = open("/tables/samples/unusual", "Look over all records", ColorScheme.LIGHT);
+        press(page, "Look over all records");
+        page.getByText("Look over all records again")
+                .waitFor(new Locator.WaitForOptions().setTimeout(60_000));
         return page;
     }
 
