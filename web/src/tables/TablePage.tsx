@@ -49,10 +49,10 @@ export function TablePage() {
         </div>
         <span className="flex-1" />
         <Link className="btn quiet" to={`/tables/${name}/alike`}>
-          What is alike
+          <span className="max-[1150px]:hidden">What is </span>alike
         </Link>
         <Link className="btn quiet" to={`/tables/${name}/unusual`}>
-          What is unusual
+          <span className="max-[1150px]:hidden">What is </span>unusual
         </Link>
         {table.data?.columns.some((column) => !column.shownOnly) && (
           <Link className="btn" to={`/tables/${name}/bring`}>

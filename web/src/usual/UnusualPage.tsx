@@ -87,7 +87,7 @@ function Looked({ table }: { table: Table }) {
       </ol>
       {often.length > 0 && (
         <p className="mt-4 max-w-[1240px] text-soft">
-          Left out, since more than one record in 50 would be unusual:{" "}
+          Left out, since more than 10 records and one in 50 would be unusual:{" "}
           {often.map((pair) => titled(table, pair)).join("; ")}.
         </p>
       )}

@@ -126,7 +126,8 @@ class SentencesTest {
         assertThat(page.getByText("asks unless Depth is as usual")).isVisible();
         assertThat(page.getByText("Depth is 60. Of 24 records, all but 1 are from 4 to 8."))
                 .isVisible();
-        assertThat(page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("23").setExact(true)))
+        assertThat(page.getByRole(
+                        AriaRole.LINK, new GetByRoleOptions().setName("23").setExact(true)))
                 .hasAttribute("href", "/d/lakes?row=23");
         page.getByRole(AriaRole.LINK, new GetByRoleOptions().setName("Ask about it in"))
                 .press("Enter");

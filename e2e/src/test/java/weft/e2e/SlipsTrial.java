@@ -205,9 +205,8 @@ class SlipsTrial {
         var right = samples.stream()
                 .filter(each -> new BigDecimal(each.get("ph")).doubleValue() > 4.1)
                 .toList();
-        long falsely = right.stream()
-                .filter(each -> asked("samples", each, "unusual"))
-                .count();
+        long falsely =
+                right.stream().filter(each -> asked("samples", each, "unusual")).count();
         System.out.printf(
                 "Of %,d samples as they are stored %d are asked about, %.1f of 1,000.%n",
                 right.size(), falsely, 1_000.0 * falsely / right.size());

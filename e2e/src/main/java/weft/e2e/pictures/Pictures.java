@@ -243,8 +243,7 @@ public final class Pictures {
     private Page unusual() {
         var page = open("/tables/samples/unusual", "Look over all records", ColorScheme.LIGHT);
         press(page, "Look over all records");
-        page.getByText("Look over all records again")
-                .waitFor(new Locator.WaitForOptions().setTimeout(60_000));
+        page.getByText("Look over all records again").waitFor(new Locator.WaitForOptions().setTimeout(60_000));
         return page;
     }
 

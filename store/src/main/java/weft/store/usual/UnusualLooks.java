@@ -33,8 +33,10 @@ public final class UnusualLooks {
     /** The most records that are told at once. */
     public static final int MOST = 50;
 
-    /** Where more than one record in so many is not as usual, it says nothing of any of them. */
+    /** Where more than one record in so many is not as usual, and more than a few, it says nothing of any of them. */
     private static final int ONE_IN = 50;
+
+    private static final int FEW = 10;
 
     /** What parts the records into smaller groups than of so many is left out. */
     private static final int LEAST_GROUP = 20;
@@ -137,7 +139,7 @@ public final class UnusualLooks {
             return new Found(0, false, List.of(), false);
         }
         long many = page.getFirst().get("_many", Long.class);
-        if (many * ONE_IN > sql.fetchCount(DSL.table(table.sqlName()))) {
+        if (many > FEW && many * ONE_IN > sql.fetchCount(DSL.table(table.sqlName()))) {
             return new Found(many, true, List.of(), false);
         }
         return new Found(
