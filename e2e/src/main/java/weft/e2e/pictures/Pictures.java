@@ -208,7 +208,7 @@ public final class Pictures {
     /** A volunteer who is there already in another spelling. */
     private Page nearlyAlike() {
         var page = open("/d/volunteers", "Next free row", ColorScheme.LIGHT);
-        type(page, "Wena Sedge", "01632 960");
+        type(page, "Wena Sedge", "01632 960", "wenna@");
         page.getByText("one letter apart").first().waitFor();
         return page;
     }
@@ -232,10 +232,10 @@ public final class Pictures {
     /** A sample with the water of July in November. */
     private Page notAsUsual() {
         var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
-        enter(page, "QB-01", "2/11/2025", "805", "odile marsh", "7.5", "7.4", "11.1", "", "low");
-        type(page, "QB-03", "2/11/2025", "845", "odile marsh", "17.5", "7.3", "10.9", "", "low");
+        enter(page, "QB-01", "11/2/2025", "805", "odile marsh", "7.5", "7.4", "11.1", "", "low");
+        type(page, "QB-03", "11/2/2025", "845", "odile marsh", "17.5", "7.3", "10.9", "", "low");
         page.keyboard().press("Enter");
-        page.getByText("Save it so").waitFor();
+        page.getByText("Save it so").first().waitFor();
         return page;
     }
 
