@@ -155,7 +155,7 @@ public final class UnusualLooks {
         return Stream.iterate(0, i -> i < records.size(), i -> i + 1)
                 .flatMap(i -> grouping
                         .place(column -> records.get(i).of(column.name()))
-                        .flatMap(place -> counts.get(place)
+                        .flatMap(place -> counts.getOrDefault(place, Optional.empty())
                                 .flatMap(all -> Cause.NotUsual.of(
                                         grouping,
                                         place,

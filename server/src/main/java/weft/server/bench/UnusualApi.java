@@ -1,4 +1,4 @@
-package weft.server.table;
+package weft.server.bench;
 
 import java.math.BigDecimal;
 import java.util.List;
