@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answered, api, type ImportReport, type Schemas } from "../api/client";
 import { queryKeyOf } from "../api/keys";
@@ -78,7 +78,7 @@ interface Coming {
   done: (done: Schemas["Appended"]) => void;
 }
 
-function Comes({ path, asked, report, busy, failed, done }: Coming) {
+function Comes({ path, asked: how, report, busy, failed, done }: Coming) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const button = useRef<HTMLButtonElement>(null);
@@ -90,7 +90,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
       answered(
         api.POST("/api/imports/{id}/into/{table}", {
           params: { path },
-          body: { ...asked, answered: report.asked.many },
+          body: { ...how, answered: report.asked.many },
         }),
       ),
     onSuccess: (made) => {
@@ -98,7 +98,9 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
       done(made);
     },
   });
-  useEffect(() => button.current?.focus(), []);
+  const asked = useRef<HTMLElement>(null);
+  // What is asked about is read first: who holds Enter still brings nothing in.
+  useEffect(() => (asked.current ?? button.current)?.focus(), []);
   return (
     <section className="box grid gap-3 p-4" aria-label="What it comes to">
       <p className="text-[17px]">
@@ -112,7 +114,7 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
           ))}
         </ul>
       )}
-      <AskedAbout asked={report.asked} />
+      <AskedAbout asked={report.asked} frame={asked} />
       {report.examples.length > 0 && (
         <details>
           <summary className="cursor-pointer">Which are there already</summary>
@@ -172,11 +174,13 @@ function Comes({ path, asked, report, busy, failed, done }: Coming) {
 }
 
 /** The rows that would be asked about, were they keyed. */
-function AskedAbout({ asked }: { asked: Report["asked"] }) {
+function AskedAbout({ asked, frame }: { asked: Report["asked"]; frame: RefObject<HTMLElement | null> }) {
   if (asked.many === 0) return null;
   const rest = asked.many - asked.first.length;
   return (
     <section
+      ref={frame}
+      tabIndex={-1}
       className="grid max-h-72 gap-1 overflow-auto rounded-md bg-weld-wash px-3 py-2"
       aria-label="Asked about"
     >
