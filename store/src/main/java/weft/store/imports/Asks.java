@@ -6,7 +6,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.jooq.DSLContext;
-import org.jooq.SQLDialect;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import weft.core.alike.AlikeBlock;
@@ -64,7 +63,6 @@ final class Asks {
     /** The rows as the records that they would be, behind all that are there, each with its place and its line as a row below 0. */
     private Table<?> coming() {
         var brought = into.columns().stream().map(each -> each.column().name()).toList();
-        var sql = DSL.using(SQLDialect.POSTGRES);
         var columns = table.definition().columns();
         var values = columns.stream()
                 .map(column -> DSL.field(DSL.name(brought.contains(column.name()) ? "b" : "t", column.name())))
