@@ -52,13 +52,6 @@ export function Combo({ id, text, type, field, aria, items, filter, asked }: Com
   const [open, setOpen] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   useFollowed(frame, open);
-  useEffect(() => {
-    // Enter that takes nothing of the list saves, before the input hears of it.
-    const saves = (e: KeyboardEvent) =>
-      e.key === "Enter" && !document.activeElement?.hasAttribute("aria-activedescendant") && setOpen(false);
-    if (open) window.addEventListener("keydown", saves, true);
-    return () => window.removeEventListener("keydown", saves, true);
-  }, [open]);
   const choose = (choice: string) => {
     type(choice);
     setOpen(false);
