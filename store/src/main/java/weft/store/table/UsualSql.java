@@ -28,7 +28,7 @@ import weft.core.usual.Grouping;
 import weft.core.usual.Grouping.Part;
 import weft.core.value.Wire;
 
-/** What is usual, as the database counts it: see {@code V22__usual.sql}. */
+/** What is usual, as the database counts it: see {@code V22__usual.sql} and {@code V23__usual_quicker.sql}. */
 public final class UsualSql {
 
     private UsualSql() {}
