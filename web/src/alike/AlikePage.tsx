@@ -1,11 +1,11 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { useSearchParams } from "react-router";
 import { answered, api, type Column, type Schemas, type Table } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { doorsQuery, tableQuery } from "../api/queries";
 import { counted } from "../model/counted";
 import { when } from "../model/when";
+import { OfTable, useOwnDoor } from "../tables/OfTable";
 import { Trouble } from "../ui/Trouble";
 import { AlikeGroup } from "./AlikeGroup";
 import { comparable, percent } from "./words";
@@ -16,23 +16,7 @@ const EVERY = 700;
 
 /** A look over all records of a table for those that are nearly the same. */
 export function AlikePage() {
-  const name = useParams().table ?? "";
-  const table = useQuery(tableQuery(name));
-  return (
-    <main className="place">
-      <header className="top">
-        <h1>Alike in {table.data?.title ?? name}</h1>
-        <span className="flex-1" />
-        <Link className="btn quiet" to={`/tables/${name}`}>
-          Back to the table
-        </Link>
-      </header>
-      <div className="overflow-auto p-5">
-        <Trouble error={table.error} />
-        {table.data && <Looked table={table.data} />}
-      </div>
-    </main>
-  );
+  return <OfTable what="Alike">{(table) => <Looked table={table} />}</OfTable>;
 }
 
 function Looked({ table }: { table: Table }) {
@@ -196,10 +180,7 @@ function Groups({ table, look }: { table: Table; look: Look }) {
     getNextPageParam: ({ next }) => next,
     refetchOnWindowFocus: false,
   });
-  // The form's own door is the one that leaves nothing out.
-  const door = (useQuery(doorsQuery).data ?? []).find(
-    ({ table: of, id, form }) => of === table.name && id === form,
-  );
+  const door = useOwnDoor(table);
   const groups = pages.data?.pages.flatMap((page) => page.groups) ?? [];
   const shown: Column[] = [
     ...look.columns.flatMap((name) => table.columns.filter((each) => each.name === name)),
@@ -215,14 +196,7 @@ function Groups({ table, look }: { table: Table; look: Look }) {
       )}
       <ol className="grid max-w-[1240px] gap-3" aria-label="Records that are nearly the same">
         {groups.map((group) => (
-          <AlikeGroup
-            key={group.place}
-            table={table}
-            look={look}
-            columns={shown}
-            group={group}
-            door={door?.id}
-          />
+          <AlikeGroup key={group.place} table={table} look={look} columns={shown} group={group} door={door} />
         ))}
       </ol>
       {pages.hasNextPage && (

@@ -175,7 +175,7 @@ function Comes({ path, asked: how, report, busy, failed, done }: Coming) {
 
 /** The rows that would be asked about, were they keyed. */
 function AskedAbout({ asked, frame }: { asked: Report["asked"]; frame: RefObject<HTMLElement | null> }) {
-  if (asked.many === 0) return null;
+  if (asked.many === 0 && !asked.partly) return null;
   const rest = asked.many - asked.first.length;
   return (
     <section
@@ -184,10 +184,7 @@ function AskedAbout({ asked, frame }: { asked: Report["asked"]; frame: RefObject
       className="grid max-h-72 gap-1 overflow-auto rounded-md bg-weld-wash px-3 py-2"
       aria-label="Asked about"
     >
-      <h3 className="font-medium text-weld">
-        {asked.more ? "More than " : ""}
-        {counted(asked.many, "row is", "rows are")} asked about
-      </h3>
+      <h3 className="font-medium text-weld">{counted(asked.many, "row is", "rows are")} asked about</h3>
       <ul className="grid gap-0.5">
         {asked.first.map(({ line, finding }) => (
           <li key={line}>
@@ -195,6 +192,11 @@ function AskedAbout({ asked, frame }: { asked: Report["asked"]; frame: RefObject
           </li>
         ))}
         {rest > 0 && <li>and {grouped(rest)} more</li>}
+        {asked.partly && (
+          <li>
+            Not all rows were held against the rules: there are very many, or very many are asked about.
+          </li>
+        )}
       </ul>
     </section>
   );

@@ -1,12 +1,13 @@
 import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
 import type { Table } from "../api/client";
 import { queryKeyOf } from "../api/keys";
-import { doorsQuery, formsQuery, tableQuery } from "../api/queries";
+import { formsQuery } from "../api/queries";
 import { counted } from "../model/counted";
 import { shown } from "../model/shown";
 import { useSubscribed } from "../model/useSubscribed";
+import { OfTable, useOwnDoor } from "../tables/OfTable";
 import { Trouble } from "../ui/Trouble";
 import { UsualPlot } from "./UsualPlot";
 import { type Group, type Pair, UnusualLook } from "./unusual";
@@ -14,29 +15,14 @@ import { type Group, type Pair, UnusualLook } from "./unusual";
 /** The look over a table, which is kept as long as one is signed in. */
 function lookOf(queries: QueryClient, table: string): UnusualLook {
   const key = queryKeyOf("unusual", table);
+  queries.setQueryDefaults(key, { gcTime: Number.POSITIVE_INFINITY });
   const known = queries.getQueryData<UnusualLook>(key);
   return known ?? (queries.setQueryData(key, new UnusualLook(table)) as UnusualLook);
 }
 
 /** What is unusual among all records of a table, without any rule, and the rules that ask about it. */
 export function UnusualPage() {
-  const name = useParams().table ?? "";
-  const table = useQuery(tableQuery(name));
-  return (
-    <main className="place">
-      <header className="top">
-        <h1>Unusual in {table.data?.title ?? name}</h1>
-        <span className="flex-1" />
-        <Link className="btn quiet" to={`/tables/${name}`}>
-          Back to the table
-        </Link>
-      </header>
-      <div className="overflow-auto p-5">
-        <Trouble error={table.error} />
-        {table.data && <Looked key={name} table={table.data} />}
-      </div>
-    </main>
-  );
+  return <OfTable what="Unusual">{(table) => <Looked key={table.name} table={table} />}</OfTable>;
 }
 
 function Looked({ table }: { table: Table }) {
@@ -107,10 +93,7 @@ function titled(table: Table, { column, by }: Pair): string {
 function Unusual({ table, group, look }: { table: Table; group: Group; look: UnusualLook }) {
   const { column, by, found } = group;
   const type = table.columns.find(({ name }) => name === column)?.type;
-  // The form's own door is the one that leaves nothing out.
-  const door = (useQuery(doorsQuery).data ?? []).find(
-    ({ table: of, id, form }) => of === table.name && id === form,
-  );
+  const door = useOwnDoor(table);
   const forms = (useQuery(formsQuery).data ?? []).filter(
     (form) => form.table === table.name && !form.archived,
   );
@@ -152,7 +135,7 @@ function Unusual({ table, group, look }: { table: Table; group: Group; look: Unu
             <tr key={record.id}>
               <td>
                 {door ? (
-                  <Link className="link" to={`/d/${door.id}?row=${record.row}`}>
+                  <Link className="link" to={`/d/${door}?row=${record.row}`}>
                     {record.row}
                   </Link>
                 ) : (

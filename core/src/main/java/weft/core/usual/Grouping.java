@@ -90,6 +90,16 @@ public record Grouping(Column column, List<Part> by, boolean all) {
                 .filter(grouping -> grouping.wrong().isEmpty());
     }
 
+    /** The rule that goes by it. */
+    public Usual rule() {
+        return new Usual(
+                column.name(),
+                by.stream()
+                        .map(part -> new For(part.column().name(), part.of()))
+                        .toList(),
+                all);
+    }
+
     /** Why nothing can be said by it, in a sentence that says what would be right; empty when something can. */
     public Optional<String> wrong() {
         if (!holds(column)) {

@@ -1,6 +1,5 @@
 package weft.server.bench;
 
-import java.math.BigDecimal;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -9,7 +8,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Shown;
-import weft.core.entry.draft.Findings;
 import weft.core.rule.Check;
 import weft.core.rule.Check.For;
 import weft.core.rule.Declaration;
@@ -43,13 +41,10 @@ class UnusualApi {
     record PartJson(String column, For.Of of) {}
 
     /** A record that is not as usual, how far beyond the end of what is usual it is, which is 1, and what is said of it. */
-    record OddJson(RecordJson record, BigDecimal beyond, FindingJson finding) {
+    record OddJson(RecordJson record, double beyond, FindingJson finding) {
         static OddJson of(Odd odd) {
-            var findings = Shown.whole(new Findings(List.of(odd.finding())));
             return new OddJson(
-                    RecordJson.of(Shown.whole(odd.record())),
-                    odd.beyond(),
-                    FindingJson.of(findings).getFirst());
+                    RecordJson.of(Shown.whole(odd.record())), odd.beyond(), FindingJson.whole(odd.finding()));
         }
     }
 
@@ -88,7 +83,7 @@ class UnusualApi {
             @PathVariable String column,
             @RequestParam(required = false) @Nullable String by,
             @RequestParam(defaultValue = "value") For.Of of,
-            @RequestParam(required = false) @Nullable BigDecimal beyond,
+            @RequestParam(required = false) @Nullable Double beyond,
             @RequestParam(required = false) @Nullable Long row,
             @RequestParam(defaultValue = "10") int limit) {
         if (limit < 1 || limit > UnusualLooks.MOST) {
@@ -101,17 +96,7 @@ class UnusualApi {
         });
         var after = beyond == null || row == null ? Optional.<After>empty() : Optional.of(new After(beyond, row));
         var found = looks.look(table, grouping, after, limit);
-        var rule = new Check(
-                "",
-                new Check.Usual(
-                        column,
-                        parts.stream()
-                                .map(part -> new For(part.column().name(), part.of()))
-                                .toList(),
-                        false),
-                true,
-                false,
-                "");
+        var rule = new Check("", grouping.rule(), true, false, "");
         return new UnusualJson(
                 found.many(),
                 found.often(),

@@ -46,6 +46,11 @@ public record FindingJson(
         return findings.it().all().stream().map(finding -> of(finding, line)).toList();
     }
 
+    /** One that is told to who sees everything. */
+    public static FindingJson whole(Finding finding) {
+        return of(finding, null);
+    }
+
     private static FindingJson of(Finding finding, @Nullable Integer line) {
         return new FindingJson(
                 finding.field(),

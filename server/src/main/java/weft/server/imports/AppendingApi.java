@@ -15,8 +15,6 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.bind.annotation.RestController;
 import weft.core.door.Person;
-import weft.core.door.Shown;
-import weft.core.entry.draft.Findings;
 import weft.core.value.Conventions.DayOrder;
 import weft.core.value.Conventions.DecimalSign;
 import weft.core.value.Value;
@@ -85,19 +83,16 @@ class AppendingApi {
      * The rows that the rules of the table's forms would ask about, were they keyed.
      *
      * @param many how many
-     * @param more whether there are more, which were not looked at
+     * @param partly whether not all of them were held against the rules, since they are very many
      * @param first the first of them, by line
      */
-    record AskedJson(int many, boolean more, List<AskedLine> first) {
+    record AskedJson(int many, boolean partly, List<AskedLine> first) {
         static AskedJson of(Into.Asked asked) {
             return new AskedJson(
                     asked.many(),
-                    asked.more(),
+                    asked.partly(),
                     asked.first().stream()
-                            .map(each -> new AskedLine(
-                                    each.line(),
-                                    FindingJson.of(Shown.whole(new Findings(List.of(each.finding()))))
-                                            .getFirst()))
+                            .map(each -> new AskedLine(each.line(), FindingJson.whole(each.finding())))
                             .toList());
         }
     }

@@ -36,7 +36,7 @@ final class Asks {
     /** So many are told one by one. */
     private static final int TOLD = 50;
 
-    /** Of more rows, it is said only that there are more. */
+    /** So many are asked about at most. */
     private static final int MOST = 10_000;
 
     /** So many may be held each to each, near or not. */
@@ -50,7 +50,7 @@ final class Asks {
     private final StoredTable table;
     private final Table<?> coming;
     private final TreeMap<Long, Finding> found = new TreeMap<>();
-    private boolean more;
+    private boolean partly;
 
     /** Of the rows that were read into {@code weft_brought}. */
     Asks(DSLContext within, Into into) {
@@ -97,7 +97,7 @@ final class Asks {
                 });
         return new Asked(
                 found.size(),
-                more,
+                partly,
                 found.entrySet().stream()
                         .limit(TOLD)
                         .map(each -> new AskedOf(each.getKey(), each.getValue()))
@@ -109,7 +109,7 @@ final class Asks {
         if (found.size() < MOST) {
             found.putIfAbsent(line, Finding.of(column, true, cause, ""));
         } else {
-            more |= !found.containsKey(line);
+            partly |= !found.containsKey(line);
         }
     }
 
@@ -155,23 +155,21 @@ final class Asks {
         var lines = new AlikePages(within, table, coming, columns);
         var sample = records.page(0, Long.MAX_VALUE);
         var keys = AlikeKeys.of(columns, rule.sound(), sample.isEmpty() ? lines.page(0, Long.MAX_VALUE) : sample);
-        long from = BEHIND;
-        for (var block = lines.block(keys, rule.sound(), from, AlikeBlock.MOST_RECORDS);
-                block.isPresent() && !more;
-                block = lines.block(keys, rule.sound(), from, AlikeBlock.MOST_RECORDS)) {
-            long end = block.get().last();
-            var nearest = nearest(block.get(), List.of(records, lines), own(from, end));
-            nearest.forEach((line, near) ->
-                    ask(-line.row(), columns.getFirst().name(), new Cause.NearlyAlike(List.of(like(columns, near)))));
-            from = end;
+        // One block, since each goes over all records.
+        var block = lines.block(keys, rule.sound(), BEHIND, AlikeBlock.MOST_RECORDS);
+        if (block.isEmpty()) {
+            return;
         }
+        long end = block.get().last();
+        partly |= !lines.page(end, Long.MAX_VALUE).isEmpty();
+        nearest(block.get(), List.of(records, lines), own(end))
+                .forEach((line, near) -> ask(
+                        -line.row(), columns.getFirst().name(), new Cause.NearlyAlike(List.of(like(columns, near)))));
     }
 
     /** The records that lines replace, which they are not held against, by the identities of the lines. */
-    private Map<Long, Long> own(long from, long end) {
-        return within.fetch(
-                        "select _id, record from {0} where record is not null and _id > {1} and _id <= {2}",
-                        coming, DSL.val(from), DSL.val(end))
+    private Map<Long, Long> own(long end) {
+        return within.fetch("select _id, record from {0} where record is not null and _id <= {1}", coming, DSL.val(end))
                 .intoMap(row -> row.get(0, Long.class), row -> row.get(1, Long.class));
     }
 
@@ -188,7 +186,7 @@ final class Asks {
                         }
                     });
                     if (nearest.size() > MOST || block.compared() > MOST_COMPARED) {
-                        more = true;
+                        partly = true;
                         return nearest;
                     }
                 }

@@ -44,10 +44,11 @@ public record Into(StoredTable table, List<ImportColumn> columns, List<String> k
     /**
      * Rows that would be asked about.
      *
-     * @param many how many; or more than those, where they are too many to look on
+     * @param many how many
+     * @param partly whether not all rows were held against the rules: there are very many, or very many are asked about
      * @param first the first of them, by line
      */
-    public record Asked(int many, boolean more, List<AskedOf> first) {
+    public record Asked(int many, boolean partly, List<AskedOf> first) {
         static final Asked NONE = new Asked(0, false, List.of());
     }
 

@@ -45,7 +45,8 @@ final class Gone {
         var stayed = sql.fetch(
                         "with recursive led as (select record_id from weft.made_one_gone where called @> {0}"
                                 + " and not exists (select from {1} where _id = gone_id)"
-                                + " union select g.record_id from led join weft.made_one_gone g on g.gone_id = led.record_id)"
+                                + " union select g.record_id from led join weft.made_one_gone g on g.gone_id = led.record_id"
+                                + " and not exists (select from {1} where _id = gone_id))"
                                 + " select _id from {1} where _id in (select record_id from led) limit 2",
                         DSL.val(called(table, values)), DSL.table(table.sqlName()))
                 .getValues(0, Long.class);

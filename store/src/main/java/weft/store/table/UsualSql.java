@@ -69,7 +69,7 @@ public final class UsualSql {
     public static Table<?> odd(StoredTable table, Grouping grouping) {
         var columns = columns(grouping);
         return DSL.table(
-                "(with {0}, odd as (select _tuple, round(beyond, 3) as _beyond from held where odd and depth = {1} and not exists ("
+                "(with {0}, odd as (select _tuple, beyond::double precision as _beyond from held where odd and depth = {1} and not exists ("
                         + "select from held wider where wider._tuple = held._tuple and wider.depth < {1} and wider.odd)),"
                         + " found as materialized (select {2}, _beyond, sum(_times) over () as _many from tuples join odd using (_tuple))"
                         + " select _row as _at, _beyond, _many from {3} join found using ({2}))",

@@ -3,12 +3,14 @@ package weft.store.usual;
 import static org.jooq.impl.DSL.field;
 import static org.jooq.impl.DSL.name;
 
-import java.math.BigDecimal;
 import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -19,6 +21,7 @@ import weft.core.rule.Check.For;
 import weft.core.table.Column;
 import weft.core.usual.Grouping;
 import weft.core.usual.Grouping.Part;
+import weft.core.usual.Grouping.Place;
 import weft.store.Database;
 import weft.store.Turns;
 import weft.store.record.RecordRows;
@@ -55,7 +58,7 @@ public final class UnusualLooks {
     public record Lookable(List<Column> columns, List<Part> parts) {}
 
     /** A record that is not as usual, how far beyond it is (1 is the end of what is usual), and what is said of it. */
-    public record Odd(StoredRow record, BigDecimal beyond, Finding finding) {}
+    public record Odd(StoredRow record, double beyond, Finding finding) {}
 
     /**
      * What was found, the worst first.
@@ -67,7 +70,7 @@ public final class UnusualLooks {
     public record Found(long many, boolean often, List<Odd> shown, boolean more) {}
 
     /** A record of a page, after which the next one begins. */
-    public record After(BigDecimal beyond, long row) {}
+    public record After(double beyond, long row) {}
 
     /** What can be looked at. */
     public Lookable lookable(StoredTable table) {
@@ -85,14 +88,11 @@ public final class UnusualLooks {
                             .toList(),
                     columns.stream()
                             .flatMap(column -> Arrays.stream(For.Of.values())
-                                    .filter(of -> of == For.Of.VALUE ? few.contains(column) : parts(column, of))
+                                    .filter(of ->
+                                            of == For.Of.VALUE ? few.contains(column) : Part.fits(column.type(), of))
                                     .map(of -> new Part(column, of)))
                             .toList());
         });
-    }
-
-    private static boolean parts(Column column, For.Of of) {
-        return Part.fits(column.type(), of);
     }
 
     /** Whether it has several values, and few enough that many records have the same. */
@@ -119,7 +119,7 @@ public final class UnusualLooks {
     }
 
     private static Found look(DSLContext sql, StoredTable table, Grouping grouping, Optional<After> after, int most) {
-        var beyond = field(name("odd", "_beyond"), BigDecimal.class);
+        var beyond = field(name("odd", "_beyond"), Double.class);
         var row = field(name("odd", "_at"), Long.class);
         var page = sql.select(RecordRows.fields(table))
                 .select(
@@ -147,26 +147,27 @@ public final class UnusualLooks {
     }
 
     private static List<Odd> told(DSLContext sql, StoredTable table, Grouping grouping, List<? extends Record> page) {
-        var records = page.stream().map(row -> RecordRows.of(table, row)).toList();
-        var places = records.stream()
-                .flatMap(record -> grouping.place(column -> record.of(column.name())).stream())
-                .collect(Collectors.toSet());
-        var counts = UsualSql.fresh(sql, table, grouping, places);
-        return Stream.iterate(0, i -> i < records.size(), i -> i + 1)
-                .flatMap(i -> grouping
-                        .place(column -> records.get(i).of(column.name()))
-                        .flatMap(place -> counts.getOrDefault(place, Optional.empty())
-                                .flatMap(all -> Cause.NotUsual.of(
-                                        grouping,
-                                        place,
-                                        all,
-                                        column -> records.get(i).of(column.name()),
-                                        Column::title)))
-                        .map(cause -> new Odd(
-                                records.get(i),
-                                page.get(i).get("_beyond", BigDecimal.class),
-                                Finding.of(grouping.column().name(), true, cause, "")))
-                        .stream())
+        var places = new HashMap<StoredRow, Place>();
+        var beyond = new LinkedHashMap<StoredRow, Double>();
+        for (var row : page) {
+            var record = RecordRows.of(table, row);
+            beyond.put(record, row.get("_beyond", Double.class));
+            places.put(
+                    record, grouping.place(column -> record.of(column.name())).orElseThrow());
+        }
+        var counts = UsualSql.fresh(sql, table, grouping, Set.copyOf(places.values()));
+        return beyond.entrySet().stream()
+                .flatMap(each -> {
+                    var record = each.getKey();
+                    var place = Objects.requireNonNull(places.get(record));
+                    return counts
+                            .getOrDefault(place, Optional.empty())
+                            .flatMap(all -> Cause.NotUsual.of(
+                                    grouping, place, all, column -> record.of(column.name()), Column::title))
+                            .map(cause -> Finding.of(grouping.column().name(), true, cause, ""))
+                            .map(finding -> new Odd(record, each.getValue(), finding))
+                            .stream();
+                })
                 .toList();
     }
 }

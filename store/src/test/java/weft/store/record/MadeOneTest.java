@@ -176,6 +176,10 @@ class MadeOneTest {
         assertThat(madeOne.takeBack(people, over.id(), "t")).isPresent();
         assertThat(stayed("code", "A")).contains(b.id());
         assertThat(stayed("code", "B")).isEmpty();
+        // What is put back by hand is no longer gone.
+        make(now(c), List.of(now(b)), Map.of(), true);
+        new History(sql).restore(SeenTable.all(people), b.id(), "t");
+        assertThat(stayed("code", "A")).contains(b.id());
         // Two that went were called so, and different ones stayed.
         var e = Given.saved(people, values("name", text("anna"), "code", text("E")), Optional.empty(), "t");
         make(d, List.of(e), Map.of(), true);
