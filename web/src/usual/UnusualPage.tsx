@@ -94,8 +94,9 @@ function Unusual({ table, group, look }: { table: Table; group: Group; look: Unu
   const { column, by, found } = group;
   const type = table.columns.find(({ name }) => name === column)?.type;
   const door = useOwnDoor(table);
+  // Of an adopted table nothing is counted, so that such a rule would say nothing.
   const forms = (useQuery(formsQuery).data ?? []).filter(
-    (form) => form.table === table.name && !form.archived,
+    (form) => form.table === table.name && !form.archived && !table.adopted,
   );
   return (
     <li className="box overflow-x-auto">

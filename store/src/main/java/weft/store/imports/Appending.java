@@ -78,7 +78,7 @@ final class Appending {
     /** Reads the rows, and says what writing them would come to. Nothing is written, and nobody waits. */
     Came look(Rows rows, Look.Misfits misfits, List<Form> forms) {
         within.execute(
-                "create temporary table weft_brought (place bigint, line bigint, record bigint, row_no bigint, again boolean not null default false, "
+                "create temporary table weft_brought (_place bigint, _line bigint, _record bigint, _row_no bigint, _again boolean not null default false, "
                         + columns().stream()
                                 .map(column -> named(column) + " "
                                         + ColumnSql.type(column).getCastTypeName(within.configuration()))
@@ -86,7 +86,7 @@ final class Appending {
                         + ") on commit drop");
         var preview = new ArrayList<List<Value>>();
         long read = within.connectionResult(connection -> {
-            var to = "weft_brought (place, line"
+            var to = "weft_brought (_place, _line"
                     + columns().stream().map(column -> ", " + named(column)).collect(Collectors.joining()) + ")";
             try (var copy = new CopyRows(connection, to)) {
                 rows.each((line, values) -> {
@@ -112,8 +112,8 @@ final class Appending {
                 alike(unique.columns(), titles(unique.columns()), faults);
             }
         });
-        var counts = within.fetchSingle("select count(*) filter (where record is null and not again),"
-                + " count(*) filter (where record is not null) from weft_brought");
+        var counts = within.fetchSingle("select count(*) filter (where _record is null and not _again),"
+                + " count(*) filter (where _record is not null) from weft_brought");
         long doubles = counts.get(1, Long.class);
         long changing = doubles == 0
                 ? 0
@@ -162,8 +162,9 @@ final class Appending {
 
     /** Finds the record that each row is, and which rows come again in the file; says how many of those. */
     private long find(List<String> faults) {
-        var twice = within.fetch("select b.line, count(*) from weft_brought b join " + table + " t on "
-                + keys("t.$ = b.$", " and ") + " group by b.place, b.line having count(*) > 1 order by b.place limit "
+        var twice = within.fetch("select b._line, count(*) from weft_brought b join " + table + " t on "
+                + keys("t.$ = b.$", " and ")
+                + " group by b._place, b._line having count(*) > 1 order by b._place limit "
                 + NAMED);
         if (twice.isNotEmpty() && into.doubles() == Doubles.REPLACE) {
             faults.add("Line %s is in more than one record, by %s. Choose a key that no two records share."
@@ -171,20 +172,20 @@ final class Appending {
                             twice.getValues(0, String.class).stream().collect(Collectors.joining(", ")),
                             titles(into.key())));
         }
-        within.execute("update weft_brought b set record = (select min(t._id) from " + table + " t where "
+        within.execute("update weft_brought b set _record = (select min(t._id) from " + table + " t where "
                 + keys("t.$ = b.$", " and ") + ")");
         // A row that lacks part of the key is known to be no other.
         int repeated = within.execute(
-                "update weft_brought b set again = true, record = null from (select place, row_number() over"
-                        + " (partition by " + keys("$", ", ") + " order by place) as n from weft_brought where "
-                        + keys("$ is not null", " and ") + ") r where r.place = b.place and r.n > 1");
+                "update weft_brought b set _again = true, _record = null from (select _place, row_number() over"
+                        + " (partition by " + keys("$", ", ") + " order by _place) as n from weft_brought where "
+                        + keys("$ is not null", " and ") + ") r where r._place = b._place and r.n > 1");
         if (repeated > 0 && into.doubles() == Doubles.REPLACE) {
             faults.add(
                     "%,d rows come again in the file itself, by %s, such as line %s. Mend the file, or leave doubles out."
                             .formatted(
                                     repeated,
                                     titles(into.key()),
-                                    within.fetchSingle("select min(line) from weft_brought where again")
+                                    within.fetchSingle("select min(_line) from weft_brought where _again")
                                             .get(0, String.class)));
         }
         return repeated;
@@ -201,20 +202,20 @@ final class Appending {
         var same = there.stream()
                 .map(column -> "t." + named(column) + " = b." + named(column))
                 .collect(Collectors.joining(" and "));
-        var found = within.fetch("select b.line, min(t._row) from weft_brought b join " + table + " t on " + same
-                + " where not b.again and t._id is distinct from b.record"
-                + (into.doubles() == Doubles.SKIP ? " and b.record is null" : "")
-                + " group by b.place, b.line order by b.place limit " + NAMED);
+        var found = within.fetch("select b._line, min(t._row) from weft_brought b join " + table + " t on " + same
+                + " where not b._again and t._id is distinct from b._record"
+                + (into.doubles() == Doubles.SKIP ? " and b._record is null" : "")
+                + " group by b._place, b._line order by b._place limit " + NAMED);
         found.forEach(row -> faults.add("Line %s has the %s of row %s, and no two records may share it."
                 .formatted(row.get(0, String.class), titles, row.get(1, String.class))));
         var names = there.stream().map(Appending::named).collect(Collectors.joining(", "));
         var given = there.stream().map(column -> named(column) + " is not null").collect(Collectors.joining(" and "));
-        within.fetch("select line, first from (select place, line, min(line) over (partition by " + names
+        within.fetch("select _line, first from (select _place, _line, min(_line) over (partition by " + names
                         + ") as first,"
                         + " row_number() over (partition by " + names
-                        + " order by place) as n from weft_brought where not again and "
-                        + given + (into.doubles() == Doubles.SKIP ? " and record is null" : "")
-                        + ") d where n > 1 order by place limit " + NAMED)
+                        + " order by _place) as n from weft_brought where not _again and "
+                        + given + (into.doubles() == Doubles.SKIP ? " and _record is null" : "")
+                        + ") d where n > 1 order by _place limit " + NAMED)
                 .forEach(row ->
                         faults.add("Lines %s and %s of the file have the same %s, and no two records may share it."
                                 .formatted(row.get(1, String.class), row.get(0, String.class), titles)));
@@ -222,14 +223,14 @@ final class Appending {
 
     /** The records that would be other ones by a row. */
     private String changed() {
-        return "from weft_brought b join " + table + " t on t._id = b.record where row(" + each("t.$", ", ")
+        return "from weft_brought b join " + table + " t on t._id = b._record where row(" + each("t.$", ", ")
                 + ") is distinct from row(" + each("b.$", ", ") + ")";
     }
 
     private List<Into.Double> examples() {
-        return within.fetch("select b.line, t._row, row(" + each("t.$", ", ") + ") is distinct from row("
+        return within.fetch("select b._line, t._row, row(" + each("t.$", ", ") + ") is distinct from row("
                         + each("b.$", ", ") + ") from weft_brought b join " + table
-                        + " t on t._id = b.record order by b.place limit " + EXAMPLES)
+                        + " t on t._id = b._record order by b._place limit " + EXAMPLES)
                 .map(row -> new Into.Double(row.get(0, Long.class), row.get(1, Long.class), row.get(2, Boolean.class)));
     }
 
@@ -246,7 +247,7 @@ final class Appending {
                 into.table(),
                 by,
                 "select t._id, t._version from " + table
-                        + " t join weft_brought b on t._id = b.record where b.row_no is not null or b.again");
+                        + " t join weft_brought b on t._id = b._record where b._row_no is not null or b._again");
         Telling.tell(within, new Change.OfRecords(id));
         return new Appended(added, replaced, came.rows() - added - replaced, Optional.of(change));
     }
@@ -258,17 +259,17 @@ final class Appending {
                 .get(0, Long.class);
         long freed = into.table().definition().placement() == Placement.FIRST_FREE ? free(many) : 0;
         within.execute(
-                "update weft_brought b set row_no = {0} + n.n - 1 from (select place, row_number() over (order by place) as n"
-                        + " from weft_brought where record is null and not again and row_no is null) n where n.place = b.place",
+                "update weft_brought b set _row_no = {0} + n.n - 1 from (select _place, row_number() over (order by _place) as n"
+                        + " from weft_brought where _record is null and not _again and _row_no is null) n where n._place = b._place",
                 DSL.val(next));
         within.execute(
                 "update weft.row_counter set next_row = next_row + {0} where table_id = {1}",
                 DSL.val(many - freed), DSL.val(id));
         within.execute(
-                "insert into " + table + " (_row, _version, _entered_by" + each(", $", "") + ") select row_no, 1, {0}"
-                        + each(", $", "") + " from weft_brought where row_no is not null order by row_no",
+                "insert into " + table + " (_row, _version, _entered_by" + each(", $", "") + ") select _row_no, 1, {0}"
+                        + each(", $", "") + " from weft_brought where _row_no is not null order by _row_no",
                 DSL.val(by));
-        within.execute("update weft_brought b set record = t._id from " + table + " t where t._row = b.row_no");
+        within.execute("update weft_brought b set _record = t._id from " + table + " t where t._row = b._row_no");
         return many;
     }
 
@@ -278,8 +279,8 @@ final class Appending {
                 "with free as (delete from weft.free_row where table_id = {0} and row_no in (select row_no from weft.free_row"
                         + " where table_id = {0} order by row_no limit {1}) returning row_no),"
                         + " numbered as (select row_no, row_number() over (order by row_no) as n from free),"
-                        + " new as (select place, row_number() over (order by place) as n from weft_brought where record is null and not again)"
-                        + " update weft_brought b set row_no = numbered.row_no from numbered join new using (n) where new.place = b.place",
+                        + " new as (select _place, row_number() over (order by _place) as n from weft_brought where _record is null and not _again)"
+                        + " update weft_brought b set _row_no = numbered.row_no from numbered join new using (n) where new._place = b._place",
                 DSL.val(id), DSL.val(many));
     }
 
@@ -292,7 +293,7 @@ final class Appending {
         within.execute(
                 "update " + table + " t set _version = t._version + 1, _changed_at = now(), _changed_by = {0}"
                         + each(", $ = b.$", "")
-                        + " from weft_brought b, weft_before w where w._id = b.record and t._id = b.record",
+                        + " from weft_brought b, weft_before w where w._id = b._record and t._id = b._record",
                 DSL.val(by));
         within.execute(
                 "insert into weft.history (table_id, record_id, row_no, version, action, by, before, after)"
@@ -301,6 +302,6 @@ final class Appending {
                 DSL.val(id),
                 DSL.val(by));
         // Those are what is taken back.
-        return within.execute("update weft_brought b set again = true from weft_before w where w._id = b.record");
+        return within.execute("update weft_brought b set _again = true from weft_before w where w._id = b._record");
     }
 }

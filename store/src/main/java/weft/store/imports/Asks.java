@@ -71,8 +71,8 @@ final class Asks {
                 .map(column -> DSL.field(DSL.name("t", column.name())))
                 .toList();
         return DSL.table(
-                "(select {0} + b.place as _id, -b.line as _row, 0 as _version, b.place, b.record, {1} from weft_brought b left join {2} t"
-                        + " on t._id = b.record where not b.again and (b.record is null{3})) coming",
+                "(select {0} + b._place as _id, -b._line as _row, 0 as _version, b._place, b._record, {1} from weft_brought b left join {2} t"
+                        + " on t._id = b._record where not b._again and (b._record is null{3})) coming",
                 DSL.inline(BEHIND),
                 DSL.list(values),
                 table.sqlName(),
@@ -118,7 +118,7 @@ final class Asks {
         var counted = new HashMap<List<String>, Optional<Counts>>();
         within.select(RecordRows.fields(table))
                 .from(coming)
-                .where(DSL.field(DSL.name("place"), Long.class).in(odd))
+                .where(DSL.field(DSL.name("_place"), Long.class).in(odd))
                 .orderBy(DSL.field(DSL.name("_id")))
                 .limit(MOST + 1)
                 .forEach(row -> {
@@ -169,7 +169,8 @@ final class Asks {
 
     /** The records that lines replace, which they are not held against, by the identities of the lines. */
     private Map<Long, Long> own(long end) {
-        return within.fetch("select _id, record from {0} where record is not null and _id <= {1}", coming, DSL.val(end))
+        return within.fetch(
+                        "select _id, _record from {0} where _record is not null and _id <= {1}", coming, DSL.val(end))
                 .intoMap(row -> row.get(0, Long.class), row -> row.get(1, Long.class));
     }
 

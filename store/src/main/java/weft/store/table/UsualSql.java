@@ -57,8 +57,8 @@ public final class UsualSql {
     /** Whether a record is not as usual, held against all that is stored at this moment: in one pass over the table. */
     public static Condition unusual(StoredTable table, Grouping grouping) {
         return DSL.condition(
-                "({0}) in (with {1}, narrowest as (select distinct on (_tuple) _tuple, odd from held order by _tuple, depth desc)"
-                        + " select {2} from tuples join narrowest using (_tuple) where odd)",
+                "({0}) in (with {1}, narrowest as (select distinct on (_tuple) _tuple, odd as _odd from held"
+                        + " order by _tuple, depth desc) select {2} from tuples join narrowest using (_tuple) where _odd)",
                 DSL.list(columns(grouping)), held(table, grouping), DSL.list(columns(grouping)));
     }
 
@@ -82,10 +82,10 @@ public final class UsualSql {
     /**
      * The rows that are not as usual, held against what is counted; none where nothing is counted yet.
      *
-     * @param rows rows that are not stored yet, each with its {@code place} and the table's columns
+     * @param rows rows that are not stored yet, each with its {@code _place} and the table's columns
      */
     public static Select<Record1<Long>> oddAmong(DSLContext sql, StoredTable table, Grouping grouping, QueryPart rows) {
-        var tuples = DSL.sql("select place as _tuple, {0} from {1}", DSL.list(columns(grouping)), rows);
+        var tuples = DSL.sql("select _place as _tuple, {0} from {1}", DSL.list(columns(grouping)), rows);
         var kept = DSL.sql(
                 "select of_group, value, sum(times) as times from weft.usual_count where usual_id = ({0})"
                         + " and of_group in (select of_group from placed) group by of_group, value having sum(times) > 0",
@@ -102,7 +102,7 @@ public final class UsualSql {
                 grouping,
                 tuples(table, grouping),
                 DSL.sql(
-                        "select of_group, value, sum(_times) as times from placed join tuples using (_tuple) group by of_group, value"));
+                        "select p.of_group, p.value, sum(t._times) as times from placed p join tuples t using (_tuple) group by p.of_group, p.value"));
     }
 
     /**

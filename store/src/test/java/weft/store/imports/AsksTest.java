@@ -47,7 +47,7 @@ import weft.store.table.StoredTable;
 import weft.store.table.Tables;
 import weft.store.usual.UsualCounts;
 
-/** Which rows of a file are asked about, held against each of them looked at against each record. */
+/** Which rows of a file are asked about, held against each of them looked at against each record. The columns are called as the statements call theirs. */
 @ExtendWith(TestDatabase.class)
 class AsksTest {
 
@@ -55,9 +55,9 @@ class AsksTest {
             List.of("Maria Bergmann", "Johanna Tolley", "Elinor Keane", "Kate Quarrie", "Samir Brandreth");
 
     private static final List<Check> RULES = List.of(
-            check(new Check.Alike(List.of("name"), false)),
-            check(new Check.Usual("water", List.of(new For("kind", For.Of.VALUE)), false)),
-            new Check("rare", new Check.Usual("kind", List.of(), false), true, false, ""));
+            check(new Check.Alike(List.of("value"), false)),
+            check(new Check.Usual("record", List.of(new For("odd", For.Of.VALUE)), false)),
+            new Check("rare", new Check.Usual("odd", List.of(), false), true, false, ""));
 
     private final Database database = TestDatabase.get();
     private final DSLContext sql = database.sql();
@@ -72,7 +72,7 @@ class AsksTest {
     }
 
     private StoredTable ruled() {
-        var table = Given.table("after-last", "code text unique", "name text", "water decimal", "kind choice");
+        var table = Given.table("after-last", "code text unique", "value text", "record decimal", "odd choice");
         var form = forms.make(table, Conventions.DEFAULT).form();
         forms.change(1, FormDocument.checked(form.ruled(Rules.NONE.with(RULES, List.of()))), "odile");
         forms.publish(form.id(), "odile");
@@ -92,16 +92,16 @@ class AsksTest {
         return values(
                 "code",
                 text(code),
-                "name",
+                "value",
                 random.nextInt(10) == 0
                         ? Value.EMPTY
                         : text(slipped(NAMES.get(random.nextInt(NAMES.size()))) + " " + random.nextInt(60)),
-                "water",
+                "record",
                 random.nextInt(10) == 0
                         ? Value.EMPTY
                         : new Value.Decimal(
                                 BigDecimal.valueOf(random.nextInt(20) == 0 ? 139 : 40 + random.nextInt(20), 1)),
-                "kind",
+                "odd",
                 text(random.nextInt(250) == 0 ? "it's high" : "low"));
     }
 
@@ -119,7 +119,7 @@ class AsksTest {
         var stored =
                 records.rowsOf(table, definitions).matching(table.definition().name(), Map.of(), 1_000);
         var byCode = stored.stream().collect(Collectors.toMap(row -> row.of("code"), row -> row));
-        var lines = new ArrayList<>(List.of("name,code,kind,water"));
+        var lines = new ArrayList<>(List.of("value,code,odd,record"));
         var coming = new TreeMap<Long, StoredRow>();
         var own = new HashMap<Long, StoredRow>();
         for (int i = 0; i < 40; i++) {
@@ -127,7 +127,7 @@ class AsksTest {
             var row = i % 5 == 0 && byCode.containsKey(text(code))
                     ? byCode.get(text(code)).values()
                     : some(code);
-            lines.add(List.of("name", "code", "kind", "water").stream()
+            lines.add(List.of("value", "code", "odd", "record").stream()
                     .map(column -> row.get(column).plain())
                     .collect(Collectors.joining(",")));
             var there = byCode.get(text(code));
@@ -176,10 +176,10 @@ class AsksTest {
     }
 
     private static boolean alike(StoredTable table, StoredRow row, List<StoredRow> others) {
-        var columns = List.of(table.definition().column("name").orElseThrow());
-        return !row.of("name").isEmpty()
+        var columns = List.of(table.definition().column("value").orElseThrow());
+        return !row.of("value").isEmpty()
                 && others.stream()
-                        .anyMatch(other -> !other.of("name").isEmpty()
+                        .anyMatch(other -> !other.of("value").isEmpty()
                                 && Likeness.of(columns, row.values(), other, false)
                                         .isPresent());
     }

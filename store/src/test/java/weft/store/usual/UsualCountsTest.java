@@ -53,6 +53,7 @@ import weft.store.table.Columns;
 import weft.store.table.SeenTable;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
+import weft.store.table.UsualSql;
 
 /** What is counted by each write, against all records looked at one by one. */
 @ExtendWith(TestDatabase.class)
@@ -438,6 +439,35 @@ class UsualCountsTest {
             }
         }
         assertThat(found).isGreaterThan(5);
+    }
+
+    /** Columns may be called as the statements call theirs. */
+    @Test
+    void noColumnIsTakenForAnother() {
+        var named = Given.table("after-last", "value decimal", "odd choice", "depth text");
+        for (int i = 0; i < 30; i++) {
+            var values = values(
+                    "value",
+                    new Value.Decimal(BigDecimal.valueOf(i == 7 ? 14 : 3 + i % 3)),
+                    "odd",
+                    text("low"),
+                    "depth",
+                    text("d"));
+            Given.saved(named, values, Optional.empty(), "odile");
+        }
+        var definition = named.definition();
+        var parts = List.of(
+                new Grouping.Part(definition.column("odd").orElseThrow(), For.Of.VALUE),
+                new Grouping.Part(definition.column("depth").orElseThrow(), For.Of.VALUE));
+        for (int many = 0; many <= parts.size(); many++) {
+            var grouping = new Grouping(definition.column("value").orElseThrow(), parts.subList(0, many), false);
+            assertThat(new UnusualLooks(database)
+                            .look(named, grouping, Optional.empty(), 5)
+                            .many())
+                    .isEqualTo(many == 0 ? 1 : 0);
+            assertThat(sql.fetchCount(DSL.table(named.sqlName()), UsualSql.unusual(named, grouping)))
+                    .isEqualTo(1);
+        }
     }
 
     private static boolean oddOnlyAt(
