@@ -270,5 +270,11 @@ class Wiring {
             indexes.keep();
             usual.keep();
         }
+
+        /** What writes added to it is read by each entry that is held against what is usual. */
+        @Scheduled(fixedDelayString = "PT5S")
+        void sumUp() {
+            usual.sumUp();
+        }
     }
 }

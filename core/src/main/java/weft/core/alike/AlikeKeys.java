@@ -112,7 +112,7 @@ public final class AlikeKeys {
             }
         }
         if (letters.length >= LETTER_BY_LETTER) {
-            (own ? spelled.own() : spelled.around()).all().forEach(mark -> keys.add(hash(mark)));
+            (own ? spelled.own() : spelled.around()).forEach(mark -> keys.add(hash(mark)));
         }
         if (sound) {
             keys.add(hash("~" + spelled.sounds()));

@@ -11,7 +11,7 @@ import weft.core.value.ValueReader;
 
 /**
  * A text as it is compared: its words without case and accents, blanks and signs. The database keeps the same of stored texts, in
- * {@code weft.near_head}, {@code near_tail} and {@code near_order}; letters are code points in both.
+ * {@code weft.near_marks}; letters are code points in both.
  */
 public record Words(List<String> words) {
 
@@ -37,42 +37,31 @@ public record Words(List<String> words) {
     }
 
     /**
-     * What texts have of which one may be near: the first half or the second one, each with the length of the whole, or the words
-     * in their order. What is one letter apart has one half in common, as the letter is in the other.
+     * What it has in common with texts that may be near: the first half or the second one, each with the length of the whole, or the
+     * words in their order. What is one letter apart has one half in common, as the letter is in the other.
      */
-    public record Marks(Set<String> heads, Set<String> tails, String order) {
-
-        /** All of them. */
-        Set<String> all() {
-            var all = new HashSet<>(heads);
-            all.addAll(tails);
-            all.add("=" + order);
-            return all;
-        }
-    }
-
-    /** What it has itself. */
-    public Marks own() {
+    public Set<String> own() {
         var letters = letters();
-        var marks = new Marks(new HashSet<>(), new HashSet<>(), order());
-        halves(letters, letters.length, marks);
+        var marks = halves(letters, letters.length);
+        marks.add(order());
         return marks;
     }
 
     /** What those have that are one letter longer, shorter, or other, or in whose middle two letters are turned. */
-    public Marks around() {
+    public Set<String> around() {
         var letters = letters();
-        var marks = new Marks(new HashSet<>(), new HashSet<>(), order());
+        var marks = new HashSet<String>();
         for (int length = letters.length - 1; length <= letters.length + 1; length++) {
-            halves(letters, length, marks);
+            marks.addAll(halves(letters, length));
         }
         int half = letters.length / 2;
         if (half > 0) {
             int last = letters[half - 1];
             letters[half - 1] = letters[half];
             letters[half] = last;
-            halves(letters, letters.length, marks);
+            marks.addAll(halves(letters, letters.length));
         }
+        marks.add(order());
         return marks;
     }
 
@@ -81,16 +70,17 @@ public record Words(List<String> words) {
     }
 
     /** Those that a text of that length has which begins, or ends, as these letters do. */
-    private static void halves(int[] letters, int length, Marks marks) {
+    private static Set<String> halves(int[] letters, int length) {
         int half = length / 2;
         int head = Math.clamp(half, 0, letters.length);
         int tail = Math.clamp(length - half, 0, letters.length);
-        marks.heads().add(length + "<" + ends(Arrays.copyOf(letters, head)));
-        marks.tails().add(length + ">" + ends(Arrays.copyOfRange(letters, letters.length - tail, letters.length)));
+        return new HashSet<>(List.of(
+                length + "<" + ends(Arrays.copyOf(letters, head)),
+                length + ">" + ends(Arrays.copyOfRange(letters, letters.length - tail, letters.length))));
     }
 
     private String order() {
-        return ends(sorted().codePoints().toArray());
+        return "=" + ends(sorted().codePoints().toArray());
     }
 
     private static String ends(int[] letters) {

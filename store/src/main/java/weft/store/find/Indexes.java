@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import java.util.zip.CRC32;
 import javax.sql.DataSource;
 import org.jooq.DSLContext;
@@ -17,6 +18,7 @@ import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.slf4j.event.Level;
+import weft.core.alike.Near;
 import weft.core.rule.Check;
 import weft.core.table.Column;
 import weft.core.value.ColumnType;
@@ -198,25 +200,17 @@ public final class Indexes {
 
     /** For each column of words that a rule of a published form compares, and for each that records are looked up by. */
     private Map<String, String> near(StoredTable table, Set<String> lookedUp) {
+        var compared = forms.publishedOn(table.definition().name()).stream()
+                .flatMap(form -> form.rules().checks().stream())
+                .flatMap(check -> check.rule() instanceof Check.Alike alike ? alike.columns().stream() : Stream.empty())
+                .collect(Collectors.toSet());
         var needed = new LinkedHashMap<String, String>();
         table.definition().columns().stream()
-                .filter(column -> lookedUp.contains(column.name()) && FindSql.isText(column))
-                .forEach(column -> near(table, column, false, needed));
-        for (var form : forms.publishedOn(table.definition().name())) {
-            for (var check : form.rules().checks()) {
-                if (check.rule() instanceof Check.Alike(var columns, boolean sound)) {
-                    columns.stream()
-                            .flatMap(name -> table.definition().column(name).stream())
-                            .forEach(column -> near(table, column, sound, needed));
-                }
-            }
-        }
+                .filter(column ->
+                        lookedUp.contains(column.name()) && FindSql.isText(column) || compared.contains(column.name()))
+                .filter(Near::isWords)
+                .forEach(column -> needed.put(NearSql.index(table, column), NearSql.indexed(column)));
         return needed;
-    }
-
-    private void near(StoredTable table, Column column, boolean sound, Map<String, String> needed) {
-        NearSql.indexed(column, sound)
-                .forEach((what, on) -> needed.put(NearSql.index(table, column, what), "((" + sql.render(on) + "))"));
     }
 
     private Set<String> lookedUp(StoredTable table) {

@@ -107,7 +107,7 @@ final class LookUp implements StoredRows {
                 : rows(
                         seen,
                         NearSql.near(columns, values, sound)
-                                .and(NearSql.ready(table, columns, sound))
+                                .and(NearSql.ready(table, columns))
                                 .and(seen.inView())
                                 .and(but(except))
                                 .and(
@@ -161,7 +161,7 @@ final class LookUp implements StoredRows {
                 .map(of -> sql.selectDistinct(ColumnSql.of(column))
                         .from(DSL.table(of.sqlName()))
                         .where(NearSql.near(List.of(column), Map.of(column.name(), value), false))
-                        .and(NearSql.ready(of, List.of(column), false))
+                        .and(NearSql.ready(of, List.of(column)))
                         .limit(DSL.inline(MOST_SPELLED))
                         .fetch(row -> String.valueOf(row.value1())))
                 .orElse(List.<String>of())

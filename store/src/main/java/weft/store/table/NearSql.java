@@ -1,15 +1,13 @@
 package weft.store.table;
 
 import java.nio.charset.StandardCharsets;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.zip.CRC32;
 import org.jooq.Condition;
-import org.jooq.Field;
+import org.jooq.QueryPart;
 import org.jooq.SQLDialect;
 import org.jooq.impl.DSL;
-import org.jooq.impl.SQLDataType;
 import weft.core.alike.Near;
 import weft.core.alike.Words;
 import weft.core.table.Column;
@@ -39,12 +37,15 @@ public final class NearSql {
 
     private static Condition near(Column column, Value value, boolean sound) {
         if (Near.isWords(column)) {
-            var marks = Words.of(value.plain()).around();
-            var same = call("weft.near_head", column)
-                    .in(marks.heads())
-                    .or(call("weft.near_tail", column).in(marks.tails()))
-                    .or(call("weft.near_order", column).eq(marks.order()));
-            return sound ? same.or(call("weft.near_sound", column).eq(sound(value.plain()))) : same;
+            var marks = Words.of(value.plain()).around().toArray(String[]::new);
+            return sound
+                    // How it sounds is worked out once for a question: in a plan that holds for any text it would else
+                    // be for each record.
+                    ? DSL.condition(
+                            "weft.near_marks({0}) && array_append(cast({1} as text[]), (select weft.near_sounding(weft.near_words({2}))))",
+                            ColumnSql.of(column), DSL.val(marks), DSL.val(value.plain()))
+                    : DSL.condition(
+                            "weft.near_marks({0}) && cast({1} as text[])", ColumnSql.of(column), DSL.val(marks));
         }
         var around = Near.around(value).stream()
                 .map(each -> ColumnSql.bound(column, each).coerce(Object.class))
@@ -52,55 +53,38 @@ public final class NearSql {
         return ColumnSql.of(column).coerce(Object.class).in(around);
     }
 
-    private static Field<String> call(String function, Column column) {
-        return DSL.field(function + "({0})", SQLDataType.CLOB, ColumnSql.of(column));
-    }
-
-    /** Worked out once for a question: in a plan that holds for any text it would else be for each record. */
-    private static Field<String> sound(String text) {
-        return DSL.field("(select weft.near_sound({0}))", SQLDataType.CLOB, DSL.val(text, SQLDataType.CLOB));
-    }
-
     /**
      * Whether records are found without a look at each: the table is small, or its indexes are there. While those of a large table
      * are being built nobody waits for it, and nothing is found.
      */
-    public static Condition ready(StoredTable table, List<Column> columns, boolean sound) {
+    public static Condition ready(StoredTable table, List<Column> columns) {
         var names = columns.stream()
-                .flatMap(column -> indexed(column, sound).keySet().stream().map(what -> index(table, column, what)))
-                .toList();
+                .filter(Near::isWords)
+                .map(column -> index(table, column))
+                .toArray(String[]::new);
         return DSL.condition(
                 "(select pg_relation_size({0}::regclass) < {1} or {2} = (select count(*) from pg_index i"
                         + " join pg_class c on c.oid = i.indexrelid where i.indrelid = {0}::regclass and i.indisvalid"
                         + " and c.relname = any({3})))",
-                DSL.inline(DSL.using(SQLDialect.POSTGRES).render(table.relation())),
-                DSL.inline(LOOKED_AT),
-                DSL.inline(names.size()),
-                DSL.val(names.toArray(String[]::new)));
+                DSL.inline(render(table.relation())), DSL.inline(LOOKED_AT), DSL.inline(names.length), DSL.val(names));
     }
 
-    /** The name of an index that a column is found by, of the kind of that word. */
-    public static String index(StoredTable table, Column column, String what) {
+    /** The name of the index that what is near in a column of words is found by. */
+    public static String index(StoredTable table, Column column) {
         var sum = new CRC32();
         sum.update(column.name().getBytes(StandardCharsets.UTF_8));
-        return NEAR + table.id() + "_" + Long.toHexString(sum.getValue()) + "_" + what;
+        return NEAR + table.id() + "_" + Long.toHexString(sum.getValue()) + "_marks";
     }
 
     /**
-     * The expressions of a column on which indexes are made that this is found by, each by a word of its own.
-     *
-     * @param sound whether what sounds alike is looked for
+     * What that index is made on, as {@code create index} has it. What is written goes into it at once: a list of what is to be added
+     * later would be read by each question.
      */
-    public static Map<String, Field<String>> indexed(Column column, boolean sound) {
-        var indexed = new LinkedHashMap<String, Field<String>>();
-        if (Near.isWords(column)) {
-            indexed.put("head", call("weft.near_head", column));
-            indexed.put("tail", call("weft.near_tail", column));
-            indexed.put("order", call("weft.near_order", column));
-            if (sound) {
-                indexed.put("sound", call("weft.near_sound", column));
-            }
-        }
-        return indexed;
+    public static String indexed(Column column) {
+        return "using gin (weft.near_marks(" + render(ColumnSql.of(column)) + ")) with (fastupdate = off)";
+    }
+
+    private static String render(QueryPart part) {
+        return DSL.using(SQLDialect.POSTGRES).render(part);
     }
 }

@@ -41,14 +41,14 @@ public final class UsualCounts {
         this.forms = forms;
     }
 
-    /** Counts what is not counted yet, lets go of what no rule needs any longer, and sums up. */
+    /** Counts what is not counted yet, and lets go of what no rule needs any longer. */
     public void keep() {
         for (var listed : tables.list()) {
             tables.find(listed.name())
                     .filter(table -> table.adopted().isEmpty())
                     .ifPresent(this::keep);
         }
-        sumUp();
+        clearAway();
     }
 
     private void keep(StoredTable table) {
@@ -152,8 +152,12 @@ public final class UsualCounts {
         });
     }
 
-    private void sumUp() {
+    private void clearAway() {
         sql.execute("delete from weft.usual_count where usual_id <> all (array(select id from weft.usual))");
+    }
+
+    /** Sums up what writes added, so that little of it is left to be read by each question. */
+    public void sumUp() {
         sql.execute(
                 "with added as (select distinct usual_id, of_group, value from weft.usual_count where not summed),"
                         + " gone as (delete from weft.usual_count c using added where (c.usual_id, c.of_group, c.value)"

@@ -143,9 +143,8 @@ class NearRowsTest {
         var name = columns("name");
         assertThat(rows(SeenTable.all(table)).near(name, asked, false, OptionalLong.empty()))
                 .isEmpty();
-        NearSql.indexed(name.getFirst(), false)
-                .forEach((what, on) -> sql.execute("create index " + NearSql.index(table, name.getFirst(), what)
-                        + " on " + sql.render(table.relation()) + " ((" + sql.render(on) + "))"));
+        sql.execute("create index " + NearSql.index(table, name.getFirst()) + " on " + sql.render(table.relation())
+                + " " + NearSql.indexed(name.getFirst()));
         assertThat(rows(SeenTable.all(table)).near(name, asked, false, OptionalLong.empty()))
                 .extracting(row -> row.of("name").plain())
                 .contains("Wenna Sedge 77");

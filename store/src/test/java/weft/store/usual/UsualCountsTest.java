@@ -229,7 +229,7 @@ class UsualCountsTest {
                         Optional.empty());
             }
             assertCounted();
-            counts.keep();
+            counts.sumUp();
             assertCounted();
         }
         columns.change(
@@ -509,7 +509,9 @@ class UsualCountsTest {
             var one = others.submit(counts::keep);
             new UsualCounts(database, tables, forms).keep();
             one.get();
-            counts.keep();
+            one = others.submit(counts::sumUp);
+            counts.sumUp();
+            one.get();
             ends.set(true);
             writing.get();
         }
