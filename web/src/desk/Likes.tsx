@@ -1,5 +1,6 @@
 import type { DeskForm as Form } from "../api/client";
 import { likesOf } from "../entry/entry";
+import { counted } from "../model/counted";
 import { fieldsOf } from "../model/items";
 import { shown } from "../model/shown";
 import type { DeskDoings } from "../sitting/useDesk";
@@ -17,7 +18,7 @@ export function Likes({ form, desk, column }: { form: Form; desk: DeskDoings; co
   );
   return (
     <div className="likes" role="group" aria-label="Is it one of these?">
-      <b>Is it one of these?</b>
+      <b>{likes.records.length ? "Is it one of these?" : "It may be here already"}</b>
       {likes.records.map(({ id, row, values, why }, at) => (
         <button key={id} type="button" tabIndex={-1} onClick={() => desk.open(id)}>
           <span className="r">{row}</span>
@@ -28,6 +29,12 @@ export function Likes({ form, desk, column }: { form: Form; desk: DeskDoings; co
           <kbd>Alt {at + 1}</kbd>
         </button>
       ))}
+      {likes.unseen > 0 && (
+        <p>
+          {counted(likes.unseen, "record")} that you can’t see here {likes.unseen === 1 ? "is" : "are"} nearly
+          the same.
+        </p>
+      )}
       <button type="button" tabIndex={-1} onClick={() => desk.sitting.entry.sayNew(likes.rule)}>
         <span className="flex-1">No, a new one</span>
         <kbd>Alt 0</kbd>

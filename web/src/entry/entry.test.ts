@@ -29,19 +29,19 @@ afterEach(() => {
 describe("a new entry", () => {
   it("is said to be a new one for as long as what a rule compares stays", async () => {
     const alike = { id: "double", asks: true, stays: false, message: "" };
-    const must = { kind: "alike" as const, columns: ["name"], sound: false };
+    const must = { kind: "alike" as const, columns: ["name"], sound: false, all: false };
     const made = entry({ ...FORM, rules: { ...NO_RULES, checks: [{ ...alike, rule: must }] } });
     const like = { id: 7, row: 3, called: "Row 3", values: ["Wenna"], why: "Name one letter apart" };
     const finding = {
       ...stop("name", "alike"),
       severity: "ask" as const,
       rule: "double",
-      cause: { is: "nearly-alike" as const, records: [like] },
+      cause: { is: "nearly-alike" as const, records: [like], unseen: 2 },
     };
     server(() => ({ status: 200, body: assessment({ findings: [finding] }) }));
     made.type("name", "Wena");
     await vi.runAllTimersAsync();
-    expect(likesOf(made.snapshot())).toEqual({ field: "name", rule: "double", records: [like] });
+    expect(likesOf(made.snapshot())).toEqual({ field: "name", rule: "double", records: [like], unseen: 2 });
     made.leave("name");
     // It is told beside the field, and not once more below it.
     expect(found(made)).toEqual([]);

@@ -682,5 +682,7 @@ type Finds = Extract<Schemas["Cause"], { is: "nearly-alike" }>;
 export function likesOf({ assessment, record, pending }: EntryState) {
   if (record || pending) return undefined;
   const found = assessment?.findings.find(({ cause, line }) => cause.is === "nearly-alike" && !line);
-  return found && { field: found.field, rule: found.rule, records: (found.cause as Finds).records };
+  if (!found) return undefined;
+  const { records, unseen } = found.cause as Finds;
+  return { field: found.field, rule: found.rule, records, unseen };
 }

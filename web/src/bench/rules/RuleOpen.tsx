@@ -241,7 +241,16 @@ function MustPieces({ bench, table, must, set }: MustProps) {
         />
       );
     case "alike":
-      return <Flag name="By sound too" value={must.sound} set={(sound) => set({ ...must, sound })} />;
+      return (
+        <>
+          <Flag name="By sound too" value={must.sound} set={(sound) => set({ ...must, sound })} />
+          <Flag
+            name="Counts records too that a door does not show"
+            value={must.all}
+            set={(all) => set({ ...must, all })}
+          />
+        </>
+      );
     case "usual":
       return (
         <Flag

@@ -29,6 +29,11 @@ record BesideLines(StoredRows stored, String table, StoredRow entry, Set<Long> o
     }
 
     @Override
+    public int nearUnseen(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return stored.nearUnseen(columns, values, sound, except);
+    }
+
+    @Override
     public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
         return stored.near(columns, values, sound, except).stream()
                 .filter(row -> !own.contains(row.id()))

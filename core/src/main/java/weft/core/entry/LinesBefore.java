@@ -171,6 +171,11 @@ final class LinesBefore implements StoredRows {
     }
 
     @Override
+    public int nearUnseen(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return stored.nearUnseen(columns, values, sound, except);
+    }
+
+    @Override
     public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
         boolean unseen =
                 columns.stream().anyMatch(column -> seen.column(column.name()).isEmpty());

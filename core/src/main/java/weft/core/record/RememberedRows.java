@@ -70,6 +70,15 @@ public final class RememberedRows implements StoredRows {
                 () -> stored.near(columns, values, sound, except));
     }
 
+    private record UnseenAlike(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {}
+
+    @Override
+    public int nearUnseen(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return once(
+                new UnseenAlike(columns, Map.copyOf(values), sound, except),
+                () -> stored.nearUnseen(columns, values, sound, except));
+    }
+
     private record Usual(Grouping grouping, Grouping.Place place) {}
 
     @Override

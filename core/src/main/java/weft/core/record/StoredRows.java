@@ -47,6 +47,18 @@ public interface StoredRows {
     }
 
     /**
+     * How many records of the form's table are nearly the same in all of these columns and may not be told of, so that nothing else
+     * of them is known; none when one of the columns may not be seen.
+     *
+     * @param values of these columns, none of them empty
+     * @param sound whether those are meant as well that sound alike
+     * @param except the identity of a record that does not count
+     */
+    default int nearUnseen(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return 0;
+    }
+
+    /**
      * What the values of the column have been in the narrowest group of that place of which there are enough to say what is usual;
      * empty when there are too few, when they are not counted yet, or when not all of them are to be seen and the grouping does not
      * speak then.

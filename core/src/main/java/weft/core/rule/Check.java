@@ -34,7 +34,7 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
                 case Needs(var column, var other) -> List.of(other, column);
                 case Holds(var _, var column) -> List.of(column);
                 case Complete(var columns) -> columns;
-                case Alike(var columns, boolean _) -> columns;
+                case Alike(var columns, boolean _, boolean _) -> columns;
                 case Usual(var column, var by, boolean _) ->
                     Stream.concat(Stream.of(column), by.stream().map(For::column))
                             .toList();
@@ -52,8 +52,8 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
             case Needs(var column, var other) -> new Needs(now.apply(column), now.apply(other));
             case Holds(var formula, var column) -> new Holds(formula, now.apply(column));
             case Complete(var columns) -> new Complete(columns.stream().map(now).toList());
-            case Alike(var columns, boolean sound) ->
-                new Alike(columns.stream().map(now).toList(), sound);
+            case Alike(var columns, boolean sound, boolean all) ->
+                new Alike(columns.stream().map(now).toList(), sound, all);
             case Usual(var column, var by, boolean all) ->
                 new Usual(
                         now.apply(column),
@@ -103,8 +103,9 @@ public record Check(String id, Rule rule, boolean asks, boolean stays, String me
      * No other record is nearly the same in all of these. It always asks, since two may well be.
      *
      * @param sound whether words are nearly the same that sound alike
+     * @param all whether records are counted too that a door does not show
      */
-    public record Alike(List<String> columns, boolean sound) implements Rule {
+    public record Alike(List<String> columns, boolean sound, boolean all) implements Rule {
         public Alike {
             columns = List.copyOf(columns);
         }

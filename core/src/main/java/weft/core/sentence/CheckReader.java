@@ -181,8 +181,8 @@ final class CheckReader {
         var names = new ArrayList<String>();
         do {
             names.add(scan.needed(scan.name(columns, "a field")));
-        } while (!tails(scan).test(scan.skipped()) && (scan.word("and") || scan.sign(",")));
-        return new Check.Alike(names, scan.word("by sound too"));
+        } while (!ends(scan.skipped()) && (scan.word("and") || scan.sign(",")));
+        return new Check.Alike(names, scan.word("by sound too"), ofAll());
     }
 
     /**
@@ -221,13 +221,16 @@ final class CheckReader {
         if (scan.word("for")) {
             do {
                 by.add(part());
-            } while (!usualEnds(scan.skipped()) && (scan.word("and") || scan.sign(",")));
+            } while (!ends(scan.skipped()) && (scan.word("and") || scan.sign(",")));
         }
-        boolean all = scan.stands(scan.skipped(), ", of all records") && scan.sign(",") && scan.word("of all records");
-        return new Check.Usual(column, by, all);
+        return new Check.Usual(column, by, ofAll());
     }
 
-    private boolean usualEnds(int place) {
+    private boolean ofAll() {
+        return scan.stands(scan.skipped(), ", of all records") && scan.sign(",") && scan.word("of all records");
+    }
+
+    private boolean ends(int place) {
         return tails(scan).test(place) || scan.stands(place, ", of all records");
     }
 

@@ -156,7 +156,7 @@ final class Examples {
     }
 
     private Optional<Declaration> nearlyAlike() {
-        return of(ColumnType.TEXT).findFirst().map(text -> asking(new Check.Alike(List.of(text.name()), false)));
+        return of(ColumnType.TEXT).findFirst().map(text -> asking(new Check.Alike(List.of(text.name()), false, false)));
     }
 
     private Optional<Declaration> usual() {

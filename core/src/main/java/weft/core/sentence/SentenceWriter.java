@@ -126,10 +126,11 @@ final class SentenceWriter {
                 words(" is filled");
             }
             case Check.Complete(var names) -> complete(names);
-            case Check.Alike(var names, boolean sound) -> {
+            case Check.Alike(var names, boolean sound, boolean all) -> {
                 words("nearly no two alike in ");
                 fields(names, ", ");
                 words(sound ? " by sound too" : "");
+                words(all ? ", of all records" : "");
             }
             case Check.Usual(var column, var by, boolean all) -> {
                 field(column);

@@ -182,7 +182,10 @@ class RoundTripTest {
         Arbitrary<Check.Rule> what = Arbitraries.oneOf(
                 columns().list().ofMinSize(1).ofMaxSize(3).map(Check.AnyOf::new),
                 columns().list().ofMaxSize(3).map(Check.Complete::new),
-                Combinators.combine(columns().list().ofMinSize(1).ofMaxSize(3), Arbitraries.of(true, false))
+                Combinators.combine(
+                                columns().list().ofMinSize(1).ofMaxSize(3),
+                                Arbitraries.of(true, false),
+                                Arbitraries.of(true, false))
                         .as(Check.Alike::new),
                 Combinators.combine(
                                 columns(),

@@ -77,7 +77,7 @@ final class Volunteers {
                         "“{email}” is no e-mail address."),
                 new Check("phone", new Check.Length("phone", 6, 20), true, false, ""),
                 new Check("since", new Check.Needs("role", "joined"), true, false, ""),
-                new Check("double", new Check.Alike(List.of("name"), true), true, false, ""));
+                new Check("double", new Check.Alike(List.of("name"), true, false), true, false, ""));
         var withUs = new Derived(
                 "with_us",
                 Decides.DISPLAYED,

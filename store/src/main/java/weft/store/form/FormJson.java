@@ -77,14 +77,15 @@ public final class FormJson {
      */
     public static Declaration readDeclared(JsonNode alone) {
         FormSchema.checkPart("declared", alone);
-        var rule = alone.get(RULE);
-        return switch (alone.get(PART).asString()) {
+        var whole = FormSchema.wholePart("declared", alone);
+        var rule = whole.get(RULE);
+        return switch (whole.get(PART).asString()) {
             case "checks" -> JSON.treeToValue(rule, Check.class);
             case "fills" -> JSON.treeToValue(rule, Fill.class);
             case "formulas" -> JSON.treeToValue(rule, Derived.class);
             case "choices" -> JSON.treeToValue(rule, Choices.class);
             case "numbers" -> JSON.treeToValue(rule, Numbering.class);
-            case "steps" -> new Placed(alone.get("when").asString(), JSON.treeToValue(rule, Step.class));
+            case "steps" -> new Placed(whole.get("when").asString(), JSON.treeToValue(rule, Step.class));
             default -> new Between(JSON.treeToValue(((ObjectNode) rule).put("id", ""), Constraint.class));
         };
     }

@@ -80,6 +80,13 @@ public final class FormSchema {
         return whole;
     }
 
+    /** The same of a part that stands for itself. */
+    static JsonNode wholePart(String name, JsonNode part) {
+        var whole = part.deepCopy();
+        complete(whole, TREE.path("$defs").get(name));
+        return whole;
+    }
+
     private static void complete(JsonNode node, JsonNode schema) {
         if (schema.has("$ref")) {
             complete(node, TREE.at(schema.get("$ref").asString().substring(1)));
@@ -96,7 +103,19 @@ public final class FormSchema {
                     .valueStream()
                     .filter(each -> applies(each.at("/if/properties/kind"), object.path("kind")))
                     .forEach(each -> complete(object, each.get("then")));
+            schema.path("oneOf")
+                    .valueStream()
+                    .filter(each -> isOf(each, object))
+                    .forEach(each -> complete(object, each));
         }
+    }
+
+    /** Whether an object has what marks those that a schema is of. */
+    private static boolean isOf(JsonNode schema, ObjectNode object) {
+        return schema.path("properties")
+                .propertyStream()
+                .allMatch(member -> !member.getValue().has("const")
+                        || member.getValue().get("const").equals(object.path(member.getKey())));
     }
 
     private static boolean applies(JsonNode kinds, JsonNode kind) {

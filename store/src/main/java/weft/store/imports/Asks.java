@@ -164,7 +164,9 @@ final class Asks {
         partly |= !lines.page(end, Long.MAX_VALUE).isEmpty();
         nearest(block.get(), List.of(records, lines), own(end))
                 .forEach((line, near) -> ask(
-                        -line.row(), columns.getFirst().name(), new Cause.NearlyAlike(List.of(like(columns, near)))));
+                        -line.row(),
+                        columns.getFirst().name(),
+                        new Cause.NearlyAlike(List.of(like(columns, near)), 0)));
     }
 
     /** The records that lines replace, which they are not held against, by the identities of the lines. */

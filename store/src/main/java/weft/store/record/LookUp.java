@@ -15,6 +15,7 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
+import weft.core.alike.Likeness;
 import weft.core.alike.Near;
 import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
@@ -100,21 +101,37 @@ final class LookUp implements StoredRows {
     /** How many are wanted stands in the question: a plan for any number would be one for the first record only. */
     @Override
     public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
-        boolean unseen = columns.stream()
-                .anyMatch(column -> seen.definition().column(column.name()).isEmpty());
-        return unseen
-                ? List.of()
-                : rows(
-                        seen,
-                        NearSql.near(columns, values, sound)
-                                .and(NearSql.ready(table, columns))
-                                .and(seen.inView())
-                                .and(but(except))
-                                .and(
-                                        except.isPresent()
-                                                ? SaidDifferent.notFrom(table, except.getAsLong())
-                                                : DSL.noCondition()),
-                        DSL.inline(MOST_NEAR));
+        return shows(columns)
+                ? rows(seen, nearAndReady(columns, values, sound, except).and(seen.inView()), DSL.inline(MOST_NEAR))
+                : List.of();
+    }
+
+    @Override
+    public int nearUnseen(List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return seen.showsAll() || !shows(columns)
+                ? 0
+                : (int) rows(
+                                table,
+                                nearAndReady(columns, values, sound, except)
+                                        .and(DSL.condition("({0}) is not true", seen.inView())),
+                                DSL.inline(MOST_NEAR))
+                        .stream()
+                        .filter(record ->
+                                Likeness.of(columns, values, record, sound).isPresent())
+                        .count();
+    }
+
+    private boolean shows(List<Column> columns) {
+        return columns.stream()
+                .allMatch(column -> seen.definition().column(column.name()).isPresent());
+    }
+
+    private Condition nearAndReady(
+            List<Column> columns, Map<String, Value> values, boolean sound, OptionalLong except) {
+        return NearSql.near(columns, values, sound)
+                .and(NearSql.ready(table, columns))
+                .and(but(except))
+                .and(except.isPresent() ? SaidDifferent.notFrom(table, except.getAsLong()) : DSL.noCondition());
     }
 
     @Override

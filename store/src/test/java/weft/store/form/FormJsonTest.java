@@ -122,7 +122,7 @@ class FormJsonTest {
                         new Check.OneOf("a", List.of("x", "y, z")),
                         new Check.Needs("a", "b"),
                         new Check.Holds("a > 1", "a"),
-                        new Check.Alike(List.of("a", "b"), true),
+                        new Check.Alike(List.of("a", "b"), true, true),
                         new Check.Usual("a", List.of(new Check.For("b", Check.For.Of.MONTH)), true),
                         new Check.Complete(List.of()))
                 .map(rule -> new Check("c-" + rule.getClass().getSimpleName(), rule, true, false, "Say {a}."))

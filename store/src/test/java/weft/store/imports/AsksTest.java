@@ -55,7 +55,7 @@ class AsksTest {
             List.of("Maria Bergmann", "Johanna Tolley", "Elinor Keane", "Kate Quarrie", "Samir Brandreth");
 
     private static final List<Check> RULES = List.of(
-            check(new Check.Alike(List.of("value"), false)),
+            check(new Check.Alike(List.of("value"), false, false)),
             check(new Check.Usual("record", List.of(new For("odd", For.Of.VALUE)), false)),
             new Check("rare", new Check.Usual("odd", List.of(), false), true, false, ""));
 

@@ -120,6 +120,18 @@ class NearRowsTest {
         for (var record : all) {
             var shown = rows(seen).near(name, record.values(), false, OptionalLong.empty());
             assertThat(shown).allMatch(row -> !row.values().containsKey("secret"));
+            assertThat(rows(seen).nearUnseen(name, record.values(), false, OptionalLong.of(record.id())))
+                    .isEqualTo(near(
+                                    name,
+                                    record,
+                                    false,
+                                    all.stream()
+                                            .filter(row ->
+                                                    !row.of("secret").plain().equals("seen"))
+                                            .toList())
+                            .size());
+            assertThat(rows(seen).nearUnseen(columns("name", "secret"), record.values(), false, OptionalLong.empty()))
+                    .isZero();
             assertThat(near(name, record, false, shown))
                     .isEqualTo(near(
                             name,

@@ -265,7 +265,19 @@ public final class RuleChecks {
                                 .toList(),
                         likeness.why(plan::label)))
                 .toList();
-        return when(!likes.isEmpty(), () -> new Breach(check.columns().getFirst(), new Cause.NearlyAlike(likes)));
+        int unseen = check.all() && isNew(values)
+                ? stored.nearUnseen(check.columns(), values, check.sound(), draft.record())
+                : 0;
+        return when(
+                !likes.isEmpty() || unseen > 0,
+                () -> new Breach(check.columns().getFirst(), new Cause.NearlyAlike(likes, unseen)));
+    }
+
+    /** Whether they are of a new entry, or others than were stored: who could not see the others can't have said that they are different. */
+    private boolean isNew(Map<String, Value> values) {
+        return draft.record().isEmpty()
+                || values.entrySet().stream()
+                        .anyMatch(each -> !each.getValue().equals(draft.stored().get(each.getKey())));
     }
 
     private Optional<Breach> unusual(Grouping of) {

@@ -109,8 +109,12 @@ public sealed interface Cause {
      */
     record Alike(String told, Optional<String> record, List<Value> values) implements Cause {}
 
-    /** Other records are nearly the same, the nearest first. */
-    record NearlyAlike(List<Like> records) implements Cause {}
+    /**
+     * Other records are nearly the same, the nearest first.
+     *
+     * @param unseen how many are besides that may not be told of
+     */
+    record NearlyAlike(List<Like> records, int unseen) implements Cause {}
 
     /**
      * A record that is nearly the same as an entry.

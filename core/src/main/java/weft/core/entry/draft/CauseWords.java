@@ -66,7 +66,7 @@ final class CauseWords {
                         told,
                         record.map(called -> "%s already has %s.".formatted(called, joined(values)))
                                 .orElse("Another record has the same already."));
-            case Cause.NearlyAlike(var records) -> alike(records);
+            case Cause.NearlyAlike(var records, int unseen) -> alike(records, unseen);
             case Cause.NotUsual(var field, var within, var unusual) -> unusual(field, within(within), unusual);
             case Cause.Overlaps(var told, var record, var same, var from, var to) ->
                 after(
@@ -255,15 +255,20 @@ final class CauseWords {
                 : ((Value.Hour) value).time().getHour();
     }
 
-    private static String alike(List<Cause.Like> records) {
+    private static String alike(List<Cause.Like> records, int unseen) {
+        var hidden = unseen == 1 ? "1 record that you can't see here" : unseen + " records that you can't see here";
+        if (records.isEmpty()) {
+            return hidden + (unseen == 1 ? " is nearly the same." : " are nearly the same.");
+        }
         var first = records.getFirst();
         var more = records.size() - 1;
-        return "%s is nearly the same: %s (%s).%s"
+        return "%s is nearly the same: %s (%s).%s%s"
                 .formatted(
                         first.called(),
                         spoken(first.values(), ", "),
                         first.why(),
-                        more == 0 ? "" : more == 1 ? " So is one more." : " So are %d more.".formatted(more));
+                        more == 0 ? "" : more == 1 ? " So is one more." : " So are %d more.".formatted(more),
+                        unseen == 0 ? "" : (unseen == 1 ? " So is " : " So are ") + hidden + ".");
     }
 
     private static String spoken(List<Value> values, String between) {

@@ -62,7 +62,7 @@ final class CheckPlanning {
             case Check.AnyOf _ -> Optional.of(new ReadyCheck.AnyOf(told, columns));
             case Check.Complete _ -> Optional.of(new ReadyCheck.Complete(told, columns));
             case Check.Needs _ -> Optional.of(new ReadyCheck.Needs(told, columns.get(0), columns.get(1)));
-            case Check.Alike(var _, boolean sound) -> alike(check, told, columns, sound);
+            case Check.Alike alike -> alike(check, alike, told, columns);
             case Check.Usual usual -> usual(check, usual, told, columns);
             case Check.Length(var _, int from, int to) ->
                 Optional.of(new ReadyCheck.Length(told, columns.getFirst(), from, to));
@@ -79,13 +79,15 @@ final class CheckPlanning {
         };
     }
 
-    private Optional<ReadyCheck> alike(Check check, Notice told, List<Column> columns, boolean sound) {
+    private Optional<ReadyCheck> alike(Check check, Check.Alike alike, Notice told, List<Column> columns) {
         var picture = columns.stream()
                 .filter(column -> column.type() == ColumnType.PICTURE)
                 .findFirst();
         picture.ifPresent(column -> reader.fault(
                 check.id(), "Pictures are not compared. Leave %s out of the rule.".formatted(column.title())));
-        return picture.isPresent() ? Optional.empty() : Optional.of(new ReadyCheck.Alike(told, columns, sound));
+        return picture.isPresent()
+                ? Optional.empty()
+                : Optional.of(new ReadyCheck.Alike(told, columns, alike.sound(), alike.all()));
     }
 
     private Optional<ReadyCheck> usual(Check check, Check.Usual usual, Notice told, List<Column> columns) {

@@ -44,7 +44,7 @@ public sealed interface ReadyCheck {
     record Complete(Notice told, List<Column> columns) implements ReadyCheck {}
 
     /** No other record is nearly the same in all of these; {@code sound} tells whether words may only sound so. */
-    record Alike(Notice told, List<Column> columns, boolean sound) implements ReadyCheck {}
+    record Alike(Notice told, List<Column> columns, boolean sound, boolean all) implements ReadyCheck {}
 
     /** It is as what is stored lets one expect. */
     record Usual(Notice told, Grouping of) implements ReadyCheck {
