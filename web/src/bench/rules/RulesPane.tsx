@@ -279,7 +279,8 @@ function useSaid(bench: BenchDoings): Map<string, Schemas["RuleSaid"]> | undefin
   return touched && said ? new Map(said.map((each) => [each.key, each])) : undefined;
 }
 
-const MARKS: Record<string, string> = {
+const MARKS: Record<Exclude<Schemas["RuleSaid"]["mark"], "acts">, string> = {
+  silent: "can’t tell yet",
   holds: "holds",
   asks: "asks now",
   stops: "stops now",
@@ -292,7 +293,11 @@ function Mark({ said, rule }: { said: Map<string, Schemas["RuleSaid"]> | undefin
   const mark = said.get(rule.key);
   return (
     <span className={`mark of-draft draft-${mark?.mark ?? "none"}`} title={mark?.words}>
-      {mark ? (MARKS[mark.mark] ?? ACTS[rule.key.split(" ")[0] ?? ""] ?? "holds") : "does not apply"}
+      {!mark
+        ? "does not apply"
+        : mark.mark === "acts"
+          ? (ACTS[rule.key.split(" ")[0] ?? ""] ?? "holds")
+          : MARKS[mark.mark]}
     </span>
   );
 }

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { answered, api, type Finding, type RunSheet as Sheet, type Table } from "../../api/client";
+import { answered, api, type Finding, type Schemas, type RunSheet as Sheet, type Table } from "../../api/client";
 import { counted } from "../../model/counted";
 import { shown } from "../../model/shown";
 import { useSubscribed } from "../../model/useSubscribed";
@@ -14,7 +14,13 @@ const STAGES: [string[], string][] = [
   [["check"], "Check"],
   [["after"], "Afterwards"],
 ];
-const SIGNS: Record<string, string> = { done: "✓", ask: "?", stop: "!", fault: "✕" };
+const SIGNS: Record<Schemas["TraceMark"], string> = {
+  done: "✓",
+  silent: "–",
+  ask: "?",
+  stop: "!",
+  fault: "✕",
+};
 
 interface Props {
   bench: BenchDoings;
@@ -158,7 +164,7 @@ function Line({ line, place, mend }: LineProps) {
         ) : (
           line.text
         )}{" "}
-        {place && line.mark !== "done" && (
+        {place && line.mark !== "done" && line.mark !== "silent" && (
           <button type="button" className="link" onClick={() => mend(place)}>
             Go to {place.name}
           </button>

@@ -50,6 +50,13 @@ public final class Running
         return answer(body.length > 0 ? request.POST(BodyPublishers.ofString(body[0])) : request);
     }
 
+    /** Posts by somebody else, who has that session. */
+    static JsonNode as(String session, String path, String body) {
+        return answer(Signed.request(weft.url(), path, session)
+                .header("Content-Type", "application/json")
+                .POST(BodyPublishers.ofString(body)));
+    }
+
     /** Puts something, in place of the version that was seen when one is named. */
     static JsonNode put(String path, String body, String seen) {
         var request = request(path).PUT(BodyPublishers.ofString(body));

@@ -55,6 +55,16 @@ class TwiceTest {
         page.close();
     }
 
+    /** The same without a keyboard, where it is not what is tried. */
+    private static void stored(String table) {
+        var saffi = Signed.in(Running.url(), "saffi", "river-watch");
+        for (int n = 1; n <= PAPERS; n++) {
+            var keyed = n == FIRST_SLIPS ? "1" + count(n) : count(n);
+            Running.as(saffi, "/api/doors/" + table + "-again/records", """
+                    {"values":{"number":"P-%d","taxon":"mayfly","count":"%s","remark":"clear"}}""".formatted(n, keyed));
+        }
+    }
+
     private static void said(Page page, String text) {
         assertThat(page.locator(".foot [role=status]")).containsText(text);
     }
@@ -87,7 +97,7 @@ class TwiceTest {
     @Test
     void atOnceAFieldThatDiffersSaysSoAndIsKeyedAgain() {
         door("once_papers", "at once");
-        first("once_papers");
+        stored("once_papers");
         var page = second("once_papers");
         for (int n = 1; n <= PAPERS; n++) {
             if (n == SECOND_SLIPS) {
@@ -132,7 +142,7 @@ class TwiceTest {
     @Test
     void whatIsKeyedBetweenTwoPapersIsKeyedIntoTheNext() {
         door("quick_papers", "blind");
-        first("quick_papers");
+        stored("quick_papers");
         var page = second("quick_papers");
         for (int n = 1; n <= PAPERS; n++) {
             page.keyboard().type("mayfly");

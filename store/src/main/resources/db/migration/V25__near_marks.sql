@@ -15,8 +15,9 @@ begin
 end $make$;
 
 -- The two halves of a text's letters, each with the length of the whole; its words in their order; and how they sound. The core knows
--- the same but for the sound as weft.core.alike.Words. It takes long, so that an index is always better than a look at each record.
-create function weft.near_marks(value text) returns text[] language plpgsql immutable strict parallel safe cost 2000 as $$
+-- the same but for the sound as weft.core.alike.Words. It takes long, so that an index is always better than a look at each record;
+-- and to have workers help with the few that are found takes longer than to look at them.
+create function weft.near_marks(value text) returns text[] language plpgsql immutable strict parallel restricted cost 2000 as $$
 declare
   words text[] := weft.near_words(value);
   whole text := array_to_string(words, '');

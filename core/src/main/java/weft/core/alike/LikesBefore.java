@@ -13,18 +13,18 @@ import weft.core.value.Value;
 public final class LikesBefore {
 
     private final List<StoredRow> all = new ArrayList<>();
-    private final Map<Compared, Known> found = new HashMap<>();
+    private final Map<Compared, Index> found = new HashMap<>();
 
     /** By what records are compared: columns, and whether by their sound too. */
     private record Compared(List<Column> columns, boolean sound) {}
 
     /** The records by the keys that they have; those from {@code many} on are not in it yet. */
-    private static final class Known {
+    private static final class Index {
         private final AlikeKeys keys;
         private final Map<Long, List<StoredRow>> byKey = new HashMap<>();
         private int many;
 
-        Known(AlikeKeys keys) {
+        Index(AlikeKeys keys) {
             this.keys = keys;
         }
     }
@@ -37,7 +37,7 @@ public final class LikesBefore {
     /** Those that may be nearly the same in all of these columns. */
     public List<StoredRow> near(List<Column> columns, Map<String, Value> values, boolean sound) {
         var known =
-                found.computeIfAbsent(new Compared(columns, sound), _ -> new Known(AlikeKeys.of(columns, sound, all)));
+                found.computeIfAbsent(new Compared(columns, sound), _ -> new Index(AlikeKeys.of(columns, sound, all)));
         for (; known.many < all.size(); known.many++) {
             var record = all.get(known.many);
             for (long key : known.keys.own(record.values())) {

@@ -20,7 +20,7 @@ public record Pass(Door door, Optional<Person> person, Set<May> may) {
     public sealed interface Comer {
 
         /** Somebody who is signed in, or their program. */
-        record Known(Person person) implements Comer {}
+        record SignedIn(Person person) implements Comer {}
 
         /** A builder who tries a door, as whoever it is for. */
         record Trying(Person person) implements Comer {}
@@ -41,7 +41,7 @@ public record Pass(Door door, Optional<Person> person, Set<May> may) {
         return switch (comer) {
             case Comer.Trying(var person) ->
                 person.builds() ? Optional.of(new Pass(door, Optional.of(person), known(door))) : Optional.empty();
-            case Comer.Known(var person) ->
+            case Comer.SignedIn(var person) ->
                 door.who().lets(person)
                         ? Optional.of(new Pass(door, Optional.of(person), known(door)))
                         : Optional.empty();

@@ -22,6 +22,8 @@ public final class RulesSaid {
 
     /** How a rule stands to a draft. */
     public enum Mark {
+        /** It has nothing to go by yet. */
+        SILENT,
         /** What it wants is so. */
         HOLDS,
         /** It would ask. */
@@ -70,6 +72,7 @@ public final class RulesSaid {
     private static Mark mark(Trace.Line line, Declaration rule) {
         return switch (line.mark()) {
             case DONE -> rule instanceof Check || rule instanceof Between ? Mark.HOLDS : Mark.ACTS;
+            case SILENT -> Mark.SILENT;
             case ASK -> Mark.ASKS;
             case STOP -> Mark.STOPS;
             case FAULT -> Mark.FAILS;

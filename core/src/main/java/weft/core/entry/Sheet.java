@@ -16,7 +16,7 @@ import weft.core.value.Typed;
  * @param entry of the entry itself
  * @param lines by the id of the form's lines: of each of them
  */
-public record Sheet(Assessment entry, Map<String, Said> lines) {
+public record Sheet(Assessment entry, Map<String, Assessed> lines) {
 
     public Sheet {
         lines = Collections.unmodifiableMap(new LinkedHashMap<>(lines));
@@ -61,9 +61,9 @@ public record Sheet(Assessment entry, Map<String, Said> lines) {
      * @param each by the number of the line; nothing is said of one that is taken out
      * @param whole of all of them together
      */
-    public record Said(Map<Integer, Assessment> each, Findings whole) {
+    public record Assessed(Map<Integer, Assessment> each, Findings whole) {
 
-        public Said {
+        public Assessed {
             each = Collections.unmodifiableMap(new TreeMap<>(each));
         }
 
@@ -80,12 +80,12 @@ public record Sheet(Assessment entry, Map<String, Said> lines) {
     }
 
     /** What is to be said of the lines of that id, which the form has. */
-    public Said of(String id) {
+    public Assessed of(String id) {
         return Optional.ofNullable(lines.get(id)).orElseThrow();
     }
 
     /** Whether nothing is in the way of any of it. */
     public boolean clear() {
-        return entry.findings().none() && lines.values().stream().allMatch(Said::clear);
+        return entry.findings().none() && lines.values().stream().allMatch(Assessed::clear);
     }
 }

@@ -10,9 +10,9 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import weft.core.entry.Sheet.Assessed;
 import weft.core.entry.Sheet.Line;
 import weft.core.entry.Sheet.Lines;
-import weft.core.entry.Sheet.Said;
 import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Draft;
 import weft.core.entry.draft.Finding;
@@ -63,7 +63,7 @@ public final class Sheets {
         entry.putAll(before.values());
         var link = draft.record().isPresent() ? new Value.Link(draft.record().getAsLong(), row, "") : NEW;
         var parent = new StoredRow(link.id(), row, 0, entry);
-        var said = new LinkedHashMap<String, Said>();
+        var said = new LinkedHashMap<String, Assessed>();
         for (var each : plan.lines()) {
             var sent = lines.getOrDefault(each.item().id(), Lines.NONE);
             var rows = new BesideLines(ofLines.apply(each), plan.table().name(), parent, own(sent));
@@ -80,7 +80,7 @@ public final class Sheets {
                 .collect(Collectors.toUnmodifiableSet());
     }
 
-    private Said said(LinesPlan plan, Draft entry, Value.Link link, Lines lines, StoredRows stored) {
+    private Assessed said(LinesPlan plan, Draft entry, Value.Link link, Lines lines, StoredRows stored) {
         var kept = lines.sent().entrySet().stream()
                 .filter(each -> !each.getValue().gone())
                 .toList();
@@ -93,7 +93,7 @@ public final class Sheets {
             each.put(kept.get(at).getKey(), assessments.get(at));
         }
         alike(plan, lines, each);
-        return new Said(each, whole(plan, lines.others().size() + kept.size()));
+        return new Assessed(each, whole(plan, lines.others().size() + kept.size()));
     }
 
     private static Draft draft(LinesPlan plan, Draft entry, Value.Link link, Line line) {
@@ -169,7 +169,7 @@ public final class Sheets {
 
     /** By the id of lines: what each of them holds, as far as it is said; else as it is stored. */
     private static Map<String, List<Map<String, Value>>> values(
-            EntryPlan plan, Map<String, Lines> lines, Map<String, Said> said) {
+            EntryPlan plan, Map<String, Lines> lines, Map<String, Assessed> said) {
         var values = new LinkedHashMap<String, List<Map<String, Value>>>();
         for (var each : plan.lines()) {
             var id = each.item().id();

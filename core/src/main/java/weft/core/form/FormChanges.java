@@ -36,9 +36,9 @@ public final class FormChanges {
      * @param words what is different, such as "pH is needed now", or the sentence of a rule
      * @param before the sentence that a rule was before; empty for a new one, and for all else
      */
-    public record Change(Kind kind, String item, String words, String before) {
+    public record ItemChange(Kind kind, String item, String words, String before) {
 
-        Change(Kind kind, String item, String words) {
+        ItemChange(Kind kind, String item, String words) {
             this(kind, item, words, "");
         }
     }
@@ -69,10 +69,10 @@ public final class FormChanges {
     }
 
     /** The differences, those of the items in the order of the later state. */
-    public static List<Change> between(Worded was, Worded is) {
+    public static List<ItemChange> between(Worded was, Worded is) {
         var before = was.form();
         var after = is.form();
-        var changes = new ArrayList<Change>();
+        var changes = new ArrayList<ItemChange>();
         settings(before, after, changes);
         var ofRules = new RuleChanges(after, changes);
         ofRules.between(before.rules(), was.rules(), after.rules(), is.rules());
@@ -80,8 +80,8 @@ public final class FormChanges {
         Map<String, Item> now = after.items().collect(Collectors.toMap(Item::id, Function.identity(), (a, b) -> a));
         before.items()
                 .filter(item -> !now.containsKey(item.id()))
-                .forEach(item ->
-                        changes.add(new Change(Kind.TAKEN_OFF, item.id(), called(item) + " is taken off the form")));
+                .forEach(item -> changes.add(
+                        new ItemChange(Kind.TAKEN_OFF, item.id(), called(item) + " is taken off the form")));
         after.items().forEach(item -> {
             if (old.containsKey(item.id())) {
                 item(old.get(item.id()), item, changes);
@@ -93,14 +93,14 @@ public final class FormChanges {
                             is.lines().apply(item.id()));
                 }
             } else {
-                changes.add(new Change(Kind.ADDED, item.id(), called(item) + " is added"));
+                changes.add(new ItemChange(Kind.ADDED, item.id(), called(item) + " is added"));
             }
         });
         moved(before, after, changes);
         return List.copyOf(changes);
     }
 
-    private static void settings(Form before, Form after, List<Change> changes) {
+    private static void settings(Form before, Form after, List<ItemChange> changes) {
         if (!before.title().equals(after.title())) {
             changes.add(settings("The form is called %s, before %s".formatted(after.title(), before.title())));
         }
@@ -130,28 +130,29 @@ public final class FormChanges {
         }
     }
 
-    private static Change settings(String words) {
-        return new Change(Kind.SETTINGS, "", words);
+    private static ItemChange settings(String words) {
+        return new ItemChange(Kind.SETTINGS, "", words);
     }
 
-    private static void item(Item before, Item after, List<Change> changes) {
+    private static void item(Item before, Item after, List<ItemChange> changes) {
         if (before instanceof Field old && after instanceof Field now) {
             field(old, now, changes);
         } else if (before instanceof FormLines old && after instanceof FormLines now) {
             if (!old.ruled(Rules.NONE).equals(now.ruled(Rules.NONE))) {
-                changes.add(new Change(Kind.LOOK, now.id(), called(now) + " are changed"));
+                changes.add(new ItemChange(Kind.LOOK, now.id(), called(now) + " are changed"));
             }
         } else if (!before.equals(after)) {
-            changes.add(new Change(Kind.LOOK, after.id(), called(after) + " is changed"));
+            changes.add(new ItemChange(Kind.LOOK, after.id(), called(after) + " is changed"));
         }
     }
 
-    private static void field(Field old, Field now, List<Change> changes) {
+    private static void field(Field old, Field now, List<ItemChange> changes) {
         if (!old.label().equals(now.label())) {
-            changes.add(new Change(Kind.RENAMED, now.id(), "%s is called %s now".formatted(called(old), called(now))));
+            changes.add(
+                    new ItemChange(Kind.RENAMED, now.id(), "%s is called %s now".formatted(called(old), called(now))));
         }
         if (!old.column().equals(now.column())) {
-            changes.add(new Change(
+            changes.add(new ItemChange(
                     Kind.RETHREADED,
                     now.id(),
                     "%s writes to %s, before to %s".formatted(called(now), now.column(), old.column())));
@@ -195,16 +196,16 @@ public final class FormChanges {
         }
     }
 
-    private static Change look(Field field, String what) {
-        return new Change(Kind.LOOK, field.id(), called(field) + " " + what);
+    private static ItemChange look(Field field, String what) {
+        return new ItemChange(Kind.LOOK, field.id(), called(field) + " " + what);
     }
 
-    private static Change rule(Field field, String what) {
-        return new Change(Kind.RULES, field.id(), called(field) + " " + what);
+    private static ItemChange rule(Field field, String what) {
+        return new ItemChange(Kind.RULES, field.id(), called(field) + " " + what);
     }
 
     /** Those that no longer follow what they followed among the items that both states have; the fewest that tell it. */
-    private static void moved(Form before, Form after, List<Change> changes) {
+    private static void moved(Form before, Form after, List<ItemChange> changes) {
         var kept = ids(before);
         var now = ids(after);
         kept.retainAll(now);
@@ -212,10 +213,10 @@ public final class FormChanges {
         var stay = longestCommon(kept, now);
         after.items()
                 .filter(item -> now.contains(item.id()) && !stay.contains(item.id()))
-                .forEach(item -> changes.add(new Change(Kind.MOVED, item.id(), called(item) + " is moved")));
+                .forEach(item -> changes.add(new ItemChange(Kind.MOVED, item.id(), called(item) + " is moved")));
         var titles = before.sections().stream().map(Section::title).toList();
         if (!titles.equals(after.sections().stream().map(Section::title).toList())) {
-            changes.add(new Change(Kind.MOVED, "", "The sections are others"));
+            changes.add(new ItemChange(Kind.MOVED, "", "The sections are others"));
         }
     }
 

@@ -3,7 +3,7 @@ package weft.core.form;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import weft.core.form.FormChanges.Change;
+import weft.core.form.FormChanges.ItemChange;
 import weft.core.form.FormChanges.Kind;
 import weft.core.rule.Rules;
 import weft.core.rule.Rules.Declared;
@@ -17,10 +17,10 @@ final class RuleChanges {
     private static final String NO_MORE = "no more: ";
 
     private final Form form;
-    private final List<Change> changes;
+    private final List<ItemChange> changes;
 
     /** In the later state of the form; what is found is added to the changes. */
-    RuleChanges(Form form, List<Change> changes) {
+    RuleChanges(Form form, List<ItemChange> changes) {
         this.form = form;
         this.changes = changes;
     }
@@ -56,7 +56,7 @@ final class RuleChanges {
         }
         gone.forEach(old -> add(lines, was.of(old.rule()), NO_MORE, ""));
         if (lines.isEmpty() && !before.practice().equals(after.practice())) {
-            changes.add(new Change(Kind.RULES, "", "The practice entries are others"));
+            changes.add(new ItemChange(Kind.RULES, "", "The practice entries are others"));
         }
     }
 
@@ -69,7 +69,7 @@ final class RuleChanges {
                         .findFirst()
                         .orElse(""));
         var where = lines.map(each -> "in each line of " + each.label() + ": ").orElse("");
-        changes.add(
-                new Change(Kind.RULES, about, where + so + sentence.text(), before.isEmpty() ? "" : where + before));
+        changes.add(new ItemChange(
+                Kind.RULES, about, where + so + sentence.text(), before.isEmpty() ? "" : where + before));
     }
 }

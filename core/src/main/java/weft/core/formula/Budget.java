@@ -55,10 +55,10 @@ public final class Budget {
     }
 
     /** Nothing more is worked out for this request; nothing is written. */
-    public static final class Over extends RuntimeException {
+    public static final class Exceeded extends RuntimeException {
         private final Why why;
 
-        private Over(Why why) {
+        private Exceeded(Why why) {
             super(why.name(), null, false, false);
             this.why = why;
         }
@@ -101,7 +101,7 @@ public final class Budget {
     /**
      * Works one formula out.
      *
-     * @throws Over when nothing more is worked out for this request
+     * @throws Exceeded when nothing more is worked out for this request
      */
     static <T> T formula(Supplier<T> work) {
         var run = new Run(now());
@@ -133,7 +133,7 @@ public final class Budget {
         void goOn() {
             var why = budget.end.get();
             if (why != null) {
-                throw new Over(why);
+                throw new Exceeded(why);
             }
         }
 

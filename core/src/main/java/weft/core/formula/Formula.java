@@ -22,7 +22,7 @@ public final class Formula {
     static {
         // All that answering needs is there before the first is answered: the end of its time must not meet it half
         // made.
-        new Known(Map.of()).functionProvider();
+        new FormulaContext(Map.of()).functionProvider();
     }
 
     private final String text;
@@ -130,7 +130,7 @@ public final class Formula {
      * What it comes to, within {@link Feel#TIME}.
      *
      * @param known what names stand for: values as {@link Feel#known} makes them, and maps of such
-     * @throws Budget.Over when the request that asks may take no more time
+     * @throws Budget.Exceeded when the request that asks may take no more time
      */
     public Answer answer(Map<String, Object> known, Moment moment) {
         return moment.within(() -> {
@@ -141,7 +141,7 @@ public final class Formula {
 
     private Answer evaluated(Map<String, Object> known) {
         try {
-            var result = Feel.ENGINE.evaluate(parsed, new Known(known));
+            var result = Feel.ENGINE.evaluate(parsed, new FormulaContext(known));
             if (!result.isSuccess()) {
                 return new Answer.Fault(Feel.tooLate() ? "The formula takes too long." : "The formula fails.");
             }

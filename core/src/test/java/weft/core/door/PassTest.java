@@ -43,14 +43,14 @@ class PassTest {
 
     @Test
     void aDoorIsThereForItsGroupsItsPersonsAndNobodyElse() {
-        var saffi = new Comer.Known(SAFFI);
+        var saffi = new Comer.SignedIn(SAFFI);
         assertThat(pass(door(Who.of("Volunteers"), May.ADD), saffi)).isPresent();
         assertThat(pass(door(Who.of("Coordinators"), May.ADD), saffi)).isEmpty();
         var named = new Who(Set.of(), Set.of("saffi"), false, Optional.empty(), Optional.empty());
         assertThat(pass(door(named, May.ADD), saffi)).isPresent();
-        assertThat(pass(door(named, May.ADD), new Comer.Known(ODILE))).isEmpty();
+        assertThat(pass(door(named, May.ADD), new Comer.SignedIn(ODILE))).isEmpty();
         assertThat(pass(Door.everything("samples"), saffi)).isEmpty();
-        assertThat(pass(Door.everything("samples"), new Comer.Known(ODILE))
+        assertThat(pass(Door.everything("samples"), new Comer.SignedIn(ODILE))
                         .orElseThrow()
                         .may())
                 .isEqualTo(EnumSet.allOf(May.class));
@@ -58,7 +58,7 @@ class PassTest {
 
     @Test
     void aDoorIsShutBeforeItsTimeAndAfterIt() {
-        var saffi = new Comer.Known(SAFFI);
+        var saffi = new Comer.SignedIn(SAFFI);
         for (var open : new LocalDateTime[] {NOON, NOON.minusDays(1)}) {
             var from = new Who(Set.of("Volunteers"), Set.of(), false, Optional.of(open), Optional.empty());
             assertThat(pass(door(from, May.ADD), saffi)).isPresent();
@@ -86,7 +86,7 @@ class PassTest {
             var open = new Who(Set.of("Volunteers"), Set.of(), true, Optional.empty(), Optional.empty());
             var door = door(open, may.toArray(May[]::new));
             var added = may.contains(May.ADD) ? Set.of(May.ADD) : Set.<May>of();
-            var known = pass(door, new Comer.Known(SAFFI)).orElseThrow();
+            var known = pass(door, new Comer.SignedIn(SAFFI)).orElseThrow();
             assertThat(known.may()).isEqualTo(may.contains(May.SEE) ? may : added);
             assertThat(known.seesAll()).isEqualTo(may.contains(May.SEE));
             var linked = pass(door, new Comer.ByLink("a-door")).orElseThrow();
@@ -100,7 +100,7 @@ class PassTest {
 
     @Test
     void onesOwnEntriesAreTakenBackForAWhile() {
-        var pass = pass(door(Who.of("Volunteers"), May.ADD), new Comer.Known(SAFFI))
+        var pass = pass(door(Who.of("Volunteers"), May.ADD), new Comer.SignedIn(SAFFI))
                 .orElseThrow();
         assertThat(pass.takesBack(NOON.minusMinutes(60), NOON)).isTrue();
         assertThat(pass.takesBack(NOON.minusMinutes(61), NOON)).isFalse();
@@ -115,8 +115,8 @@ class PassTest {
     @Test
     void keysAreOnesOwn() {
         var door = door(Who.of("Volunteers"), May.ADD);
-        var saffi = pass(door, new Comer.Known(SAFFI)).orElseThrow();
-        var imre = pass(door, new Comer.Known(new Person("imre", "Imre", Set.of("Volunteers"))))
+        var saffi = pass(door, new Comer.SignedIn(SAFFI)).orElseThrow();
+        var imre = pass(door, new Comer.SignedIn(new Person("imre", "Imre", Set.of("Volunteers"))))
                 .orElseThrow();
         assertThat(saffi.theirs("k")).isNotEqualTo(imre.theirs("k")).isEqualTo(saffi.theirs("k"));
     }

@@ -163,7 +163,7 @@ class LinkedEntryTest {
                                 List.of(new Derived("note", Decides.CALCULATED, "sample.depth")),
                                 List.of()))
                         .faults())
-                .extracting(EntryPlan.Fault::sentence)
+                .extracting(EntryPlan.PlanFault::sentence)
                 .containsExactly("The formula names “depth”, but Samples has no such column.");
         var through = new Fill(
                 "x",
@@ -175,7 +175,7 @@ class LinkedEntryTest {
                 false);
         assertThat(plan(rules(List.of(), List.of(through), List.of(), List.of()))
                         .faults())
-                .extracting(EntryPlan.Fault::sentence)
+                .extracting(EntryPlan.PlanFault::sentence)
                 .containsExactly("“note” is no link to Samples.");
         assertThatThrownBy(() -> plan(Rules.NONE).formula("sample.depth > 1")).isInstanceOf(Formula.Misread.class);
     }

@@ -177,7 +177,7 @@ class RulesTest {
                     List.of(), List.of(), List.of(new Derived("remark", Decides.CALCULATED, slip + " + \"x\"")))));
             assertThat(plan.faults())
                     .singleElement()
-                    .extracting(EntryPlan.Fault::sentence)
+                    .extracting(EntryPlan.PlanFault::sentence)
                     .asString()
                     .endsWith("Bookings has no such column. Is it borrower?");
         }
@@ -194,7 +194,7 @@ class RulesTest {
                         new Derived("remark", Decides.CALCULATED, "upper case(borrower)"),
                         new Derived("kind", Decides.CALCULATED, "nowhere + 1")))));
         assertThat(plan.faults())
-                .extracting(EntryPlan.Fault::sentence)
+                .extracting(EntryPlan.PlanFault::sentence)
                 .anySatisfy(
                         sentence -> assertThat(sentence)
                                 .isEqualTo(

@@ -257,12 +257,12 @@ class SheetsTest {
         var elsewhere =
                 new FormLines("notes", "Notes", "notes", "sample", List.of(), 1, 0, 0, List.of(), false, Rules.NONE);
         assertThat(plan(elsewhere).faults())
-                .extracting(EntryPlan.Fault::sentence)
+                .extracting(EntryPlan.PlanFault::sentence)
                 .startsWith("There is no table “notes” any more.");
         var unlinked =
                 new FormLines("counts", "Counts", "counts", "taxon", List.of(), 1, 0, 0, List.of(), false, Rules.NONE);
         assertThat(plan(unlinked).faults())
-                .extracting(EntryPlan.Fault::sentence)
+                .extracting(EntryPlan.PlanFault::sentence)
                 .contains("“taxon” of Counts is no link to Samples, so that Counts can't be its lines.");
     }
 

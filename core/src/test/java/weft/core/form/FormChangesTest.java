@@ -15,7 +15,7 @@ import net.jqwik.api.constraints.IntRange;
 import org.junit.jupiter.api.Test;
 import weft.core.form.Field.Widget;
 import weft.core.form.Form.Section;
-import weft.core.form.FormChanges.Change;
+import weft.core.form.FormChanges.ItemChange;
 import weft.core.form.FormChanges.Kind;
 import weft.core.form.FormChanges.Worded;
 import weft.core.rule.Check;
@@ -40,10 +40,10 @@ class FormChangesTest {
     }
 
     private static List<String> words(Form before, Form after) {
-        return changes(before, after).stream().map(Change::words).toList();
+        return changes(before, after).stream().map(ItemChange::words).toList();
     }
 
-    private static List<Change> changes(Form before, Form after) {
+    private static List<ItemChange> changes(Form before, Form after) {
         Function<String, Optional<Table>> none = _ -> Optional.empty();
         return FormChanges.between(Worded.of(before, TABLE, none), Worded.of(after, TABLE, none));
     }
@@ -58,13 +58,13 @@ class FormChangesTest {
 
         assertThat(changes(form, first))
                 .containsExactly(
-                        new Change(Kind.RULES, "a", "asks unless A is between 6 and 9", ""),
-                        new Change(Kind.RULES, "a", "stops unless A needs B", ""));
+                        new ItemChange(Kind.RULES, "a", "asks unless A is between 6 and 9", ""),
+                        new ItemChange(Kind.RULES, "a", "stops unless A needs B", ""));
         assertThat(changes(first, form.ruled(checking(needs, wider))))
-                .containsExactly(new Change(
+                .containsExactly(new ItemChange(
                         Kind.RULES, "a", "asks unless A is between 5 and 9", "asks unless A is between 6 and 9"));
         assertThat(changes(first, form.ruled(checking(needs))))
-                .containsExactly(new Change(Kind.RULES, "a", "no more: asks unless A is between 6 and 9", ""));
+                .containsExactly(new ItemChange(Kind.RULES, "a", "no more: asks unless A is between 6 and 9", ""));
     }
 
     private static Rules checking(Check... checks) {

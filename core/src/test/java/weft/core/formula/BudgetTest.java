@@ -59,7 +59,7 @@ class BudgetTest {
 
     private static Budget.Why over(Duration most, Asked turns, int formulas) {
         return catchThrowableOfType(
-                        Budget.Over.class,
+                        Budget.Exceeded.class,
                         () -> Budget.of(most, turns, () -> {
                             for (int n = 0; n < formulas; n++) {
                                 answer(LONG);
@@ -96,8 +96,8 @@ class BudgetTest {
             var budget = Budget.now();
             var whys = IntStream.range(0, 3)
                     .parallel()
-                    .mapToObj(_ -> catchThrowableOfType(Budget.Over.class, () -> budget.within(() -> answer(LONG))))
-                    .map(Budget.Over::why)
+                    .mapToObj(_ -> catchThrowableOfType(Budget.Exceeded.class, () -> budget.within(() -> answer(LONG))))
+                    .map(Budget.Exceeded::why)
                     .toList();
             assertThat(whys).containsOnly(Budget.Why.BUSY);
             return null;

@@ -102,7 +102,7 @@ class CountsTest {
         var check = new Check("c", new Check.Usual("water", List.of(by), false), true, false, "");
         var form = FormMaking.from(table, "t", Conventions.DEFAULT).ruled(Rules.of(check));
         return EntryPlan.of(form, table).faults().stream()
-                .map(EntryPlan.Fault::sentence)
+                .map(EntryPlan.PlanFault::sentence)
                 .toList();
     }
 

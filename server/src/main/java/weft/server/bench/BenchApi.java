@@ -72,7 +72,7 @@ class BenchApi {
      * @param before the sentence that a rule was before; empty for a new one, and for all else
      */
     record Difference(FormChanges.Kind kind, String item, String words, String before) {
-        static Difference of(FormChanges.Change change) {
+        static Difference of(FormChanges.ItemChange change) {
             return new Difference(change.kind(), change.item(), change.words(), change.before());
         }
     }
@@ -231,7 +231,7 @@ class BenchApi {
                     before.map(earlier ->
                                     FormChanges.between(worded(earlier.form(), form), worded(each.form(), form))
                                             .stream()
-                                            .map(FormChanges.Change::words)
+                                            .map(FormChanges.ItemChange::words)
                                             .toList())
                             .orElse(List.of("The form is made"))));
         }

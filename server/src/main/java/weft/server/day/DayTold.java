@@ -70,7 +70,7 @@ class DayTold {
                 .atZoneSameInstant(clock.getZone());
         var told = new ArrayList<DoorsDay>();
         for (var door : doors.all()) {
-            Pass.of(door, new Pass.Comer.Known(person), LocalDateTime.now(clock))
+            Pass.of(door, new Pass.Comer.SignedIn(person), LocalDateTime.now(clock))
                     .filter(pass -> pass.may(May.SEE))
                     .flatMap(pass -> ways.latest(pass, LocalDateTime.now(clock)))
                     .map(way -> door(way, since))

@@ -68,7 +68,7 @@ class Team {
 
     private void person(String name, String title, String... groups) {
         people.add(
-                new People.Said(name, title, Optional.empty(), List.of(groups), false),
+                new People.Edited(name, title, Optional.empty(), List.of(groups), false),
                 Optional.of(passwords.encoded(Passwords.OF_DEMO, name)),
                 true);
         names.put(title, name);

@@ -64,7 +64,7 @@ public class Passage implements WebMvcConfigurer {
         var comer = pass.person().isPresent()
                 ? people.named(pass.person().get().name())
                         .filter(kept -> !kept.stopped())
-                        .<Comer>map(kept -> new Comer.Known(kept.person()))
+                        .<Comer>map(kept -> new Comer.SignedIn(kept.person()))
                 : Optional.<Comer>of(new Comer.ByLink(pass.door().id()));
         var now = LocalDateTime.now(clock);
         return doors.find(pass.door().id())
@@ -73,7 +73,9 @@ public class Passage implements WebMvcConfigurer {
     }
 
     private static Optional<Pass> tried(Door door, Comer who, LocalDateTime now) {
-        return who instanceof Comer.Known(var person) ? Pass.of(door, new Comer.Trying(person), now) : Optional.empty();
+        return who instanceof Comer.SignedIn(var person)
+                ? Pass.of(door, new Comer.Trying(person), now)
+                : Optional.empty();
     }
 
     private Way way(MethodParameter parameter, NativeWebRequest request) {
@@ -82,7 +84,7 @@ public class Passage implements WebMvcConfigurer {
         var pass = doors.find(id)
                 .flatMap(door -> Signed.comer(id)
                         .map(comer ->
-                                tries && comer instanceof Comer.Known(var person) ? new Comer.Trying(person) : comer)
+                                tries && comer instanceof Comer.SignedIn(var person) ? new Comer.Trying(person) : comer)
                         .flatMap(comer -> Pass.of(door, comer, LocalDateTime.now(clock))))
                 .orElseThrow(() -> unknown(id));
         throttled(pass, request);

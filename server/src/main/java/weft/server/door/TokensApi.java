@@ -81,7 +81,7 @@ class TokensApi {
             throw new Faults("title", "Say what the token is for, in 1 to 100 characters.");
         }
         var _ = doors.find(asked.door())
-                .flatMap(kept -> Pass.of(kept.door(), new Pass.Comer.Known(person), LocalDateTime.now(clock)))
+                .flatMap(kept -> Pass.of(kept.door(), new Pass.Comer.SignedIn(person), LocalDateTime.now(clock)))
                 .orElseThrow(() -> new Faults("door", "There is no door “" + asked.door() + "” for you."));
         var made = tokens.make(own(person), asked.door(), title, until(asked.until()));
         told.of(Deed.TOKEN_MADE, title + ", for " + asked.door());

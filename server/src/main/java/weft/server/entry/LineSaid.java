@@ -7,7 +7,7 @@ import java.util.stream.Stream;
 import weft.core.door.Shown;
 import weft.core.entry.Assessment;
 import weft.core.entry.Sheet;
-import weft.core.entry.Sheet.Said;
+import weft.core.entry.Sheet.Assessed;
 import weft.core.value.Value;
 import weft.server.entry.AssessmentJson.FieldJson;
 import weft.server.entry.AssessmentJson.OfferJson;
@@ -49,7 +49,7 @@ public record LineSaid(
     }
 
     /** What is in the way of lines, and of how many there are. */
-    static Stream<FindingJson> findings(Map<String, Said> lines) {
+    static Stream<FindingJson> findings(Map<String, Assessed> lines) {
         return lines.entrySet().stream()
                 .flatMap(each -> Stream.concat(
                         whole(each.getKey(), each.getValue()),
@@ -62,7 +62,7 @@ public record LineSaid(
     }
 
     /** What is in the way of all of them together. */
-    static Stream<FindingJson> whole(String id, Said said) {
+    static Stream<FindingJson> whole(String id, Assessed said) {
         return FindingJson.of(Shown.whole(said.whole())).stream().map(finding -> finding.in(id));
     }
 }

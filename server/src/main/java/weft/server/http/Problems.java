@@ -110,7 +110,7 @@ class Problems extends ResponseEntityExceptionHandler {
 
     /** What a request may compute is used up, or not to be had just now. */
     @ExceptionHandler
-    ResponseEntity<ProblemDetail> over(Budget.Over over) {
+    ResponseEntity<ProblemDetail> over(Budget.Exceeded over) {
         return switch (over.why()) {
             case SPENT ->
                 ResponseEntity.unprocessableContent()

@@ -32,12 +32,12 @@ public final class Signed extends AbstractAuthenticationToken {
     public static Signed of(Person person) {
         var authorities = new ArrayList<>(person.groups());
         authorities.add(PERSON);
-        return new Signed(new Comer.Known(person), Optional.empty(), authorities.toArray(String[]::new));
+        return new Signed(new Comer.SignedIn(person), Optional.empty(), authorities.toArray(String[]::new));
     }
 
     /** A program that goes through that door as that person. */
     public static Signed program(Person person, String door) {
-        return new Signed(new Comer.Known(person), Optional.of(door));
+        return new Signed(new Comer.SignedIn(person), Optional.of(door));
     }
 
     /** Whoever has the secret address of that door. */
@@ -59,7 +59,7 @@ public final class Signed extends AbstractAuthenticationToken {
     /** The person that comes with this request; empty when nobody known does. */
     public static Optional<Person> person() {
         return now().flatMap(signed ->
-                signed.comer instanceof Comer.Known(var person) ? Optional.of(person) : Optional.empty());
+                signed.comer instanceof Comer.SignedIn(var person) ? Optional.of(person) : Optional.empty());
     }
 
     /** Whether what comes with this request leads through one door only: a program, or whoever has a secret address. */
@@ -87,7 +87,7 @@ public final class Signed extends AbstractAuthenticationToken {
     @Override
     public String getName() {
         return switch (comer) {
-            case Comer.Known(var person) -> person.name();
+            case Comer.SignedIn(var person) -> person.name();
             case Comer.Trying(var person) -> person.name();
             case Comer.ByLink(var id) -> "by the door " + id;
         };

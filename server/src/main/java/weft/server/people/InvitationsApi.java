@@ -80,8 +80,8 @@ class InvitationsApi {
         var name = invited.map(People.Account::name)
                 .orElseGet(() -> Optional.ofNullable(given.name()).orElse(""));
         var first = invited.isPresent()
-                ? Optional.<People.Said>empty()
-                : Optional.of(new People.Said(
+                ? Optional.<People.Edited>empty()
+                : Optional.of(new People.Edited(
                         name, Optional.ofNullable(given.title()).orElse(""), Optional.empty(), Person.ALWAYS, false));
         var person = invitations
                 .accept(invitation, first, passwords.encoded(given.password(), name))

@@ -137,7 +137,7 @@ class Issuer {
         var name = named(user);
         var known = name.flatMap(people::named);
         try {
-            var said = name.map(each -> new People.Said(
+            var said = name.map(each -> new People.Edited(
                     each,
                     Optional.ofNullable(user.getFullName()).orElse(each),
                     Optional.ofNullable(user.getEmail()),

@@ -106,7 +106,7 @@ class PeopleApi {
     @PostMapping("/api/people")
     ResponseEntity<PersonJson> add(@RequestBody PersonAsked asked, HttpServletRequest request) {
         var name = Optional.ofNullable(asked.name()).orElse("").strip();
-        var said = new People.Said(
+        var said = new People.Edited(
                 name,
                 Optional.ofNullable(asked.title()).orElse(name),
                 email(asked),
@@ -163,7 +163,7 @@ class PeopleApi {
         boolean stopped = Optional.ofNullable(asked.stopped()).orElse(before.stopped());
         var person = people.change(
                         id,
-                        new People.Said(
+                        new People.Edited(
                                 before.name(),
                                 Optional.ofNullable(asked.title()).orElse(before.title()),
                                 asked.email() == null ? before.email() : email(asked),

@@ -41,7 +41,7 @@ class TwicePapers {
     }
 
     /** What a paper is recognised by: “Number S-2026-014”, or “Saffi Keane’s 14th of Wed 25 Nov 2026”. */
-    String words(Way way, Map<String, Value> values, Optional<Pile.Place> place) {
+    String words(Way way, Map<String, Value> values, Optional<Pile.Paper> place) {
         return place.map(pile -> people.named(pile.by())
                                 .map(kept -> kept.person().title())
                                 .orElse(pile.by())

@@ -28,7 +28,7 @@ import weft.server.TestServer;
 class BrokenRequestsTest {
 
     private static final JsonMapper JSON = JsonMapper.shared();
-    private static final int WAYS = 60;
+    private static final int WAYS = 40;
     private static final List<String> WRONG =
             List.of("null", "5", "99999999999999999999999", "1.5", "\"x\"", "true", "[]", "[null]", "{}", "{\"a\":[]}");
     private static final List<String> NO_JSON =

@@ -97,7 +97,8 @@ class IssuerTest {
     @Test
     void whoIsStoppedNamelessOrForgedIsNotLetIn() throws Exception {
         var people = TestServer.part(People.class);
-        people.add(new People.Said("ivo.dale", "Ivo Dale", Optional.empty(), List.of(), true), Optional.empty(), false);
+        people.add(
+                new People.Edited("ivo.dale", "Ivo Dale", Optional.empty(), List.of(), true), Optional.empty(), false);
         for (var claims : List.<Map<String, Object>>of(
                 Map.of("preferred_username", "ivo.dale"),
                 Map.of("name", "Nameless"),

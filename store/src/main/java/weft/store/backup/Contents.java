@@ -15,7 +15,7 @@ import weft.store.local.CannotStart;
  * @param tables every table of Weft's, with how much is in it
  * @param held the names of what holds of them: constraints, indexes and triggers
  */
-record Contents(int schema, List<Of> tables, List<String> held) {
+record Contents(int schema, List<TableContents> tables, List<String> held) {
 
     /** What ends with the servers that know of it, and is not kept: sessions, seats, what was tried too often. */
     static final Set<String> PASSING =
@@ -29,7 +29,7 @@ record Contents(int schema, List<Of> tables, List<String> held) {
      * @param rows how many rows it has
      * @param sum of all its rows, in whatever order they lie: the same for the same rows
      */
-    record Of(String table, long rows, String sum) {}
+    record TableContents(String table, long rows, String sum) {}
 
     /** Of the database as that connection sees it. */
     static Contents of(Connection connection) throws SQLException {
@@ -37,7 +37,7 @@ record Contents(int schema, List<Of> tables, List<String> held) {
                 .isEmpty()) {
             throw new CannotStart("There is no Weft in this database.");
         }
-        var tables = new ArrayList<Of>();
+        var tables = new ArrayList<TableContents>();
         for (var table : texts(
                 connection,
                 "select format('%I.%I', schemaname, tablename) from pg_tables where schemaname " + OURS
@@ -65,13 +65,13 @@ record Contents(int schema, List<Of> tables, List<String> held) {
                 List.copyOf(held));
     }
 
-    private static Of of(Connection connection, String table) throws SQLException {
+    private static TableContents of(Connection connection, String table) throws SQLException {
         try (var statement = connection.createStatement();
                 var found = statement.executeQuery(
                         "select count(*), coalesce(sum(hashtextextended(t::text, 0)::numeric), 0)::text from " + table
                                 + " t")) {
             found.next();
-            return new Of(table, found.getLong(1), found.getString(2));
+            return new TableContents(table, found.getLong(1), found.getString(2));
         }
     }
 
@@ -88,7 +88,7 @@ record Contents(int schema, List<Of> tables, List<String> held) {
 
     /** How many rows there are in all. */
     long rows() {
-        return tables.stream().mapToLong(Of::rows).sum();
+        return tables.stream().mapToLong(TableContents::rows).sum();
     }
 
     /** What is not in another one as it is here, each in a few words. */

@@ -15,10 +15,10 @@ public final class KnownDoors {
     private static final int MOST = 10_000;
 
     private final Doors doors;
-    private volatile Known known = new Known();
+    private volatile Remembered known = new Remembered();
 
     /** Put away whole at each change, so that what was fetched before it is never met after it. */
-    private static final class Known {
+    private static final class Remembered {
 
         private final Map<String, Door> byId = new ConcurrentHashMap<>();
         private final Map<String, List<Door>> twice = new ConcurrentHashMap<>();
@@ -55,16 +55,16 @@ public final class KnownDoors {
         return found;
     }
 
-    private Known known() {
+    private Remembered known() {
         if (known.byId.size() > MOST) {
-            known = new Known();
+            known = new Remembered();
         }
         return known;
     }
 
     private void hear(Change change) {
         switch (change) {
-            case Change.OfPublished _, Change.OfTable _, Change.Unheard _ -> known = new Known();
+            case Change.OfPublished _, Change.OfTable _, Change.Unheard _ -> known = new Remembered();
             case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _ -> {
                 // Doors stay as they are.
             }

@@ -92,7 +92,7 @@ public final class ChangingMany {
     }
 
     /** A record that changes: its row, and the columns that do, before and after. */
-    public record Change(long row, Map<String, Value> before, Map<String, Value> after) {}
+    public record ChangedRow(long row, Map<String, Value> before, Map<String, Value> after) {}
 
     /** A record that stays as it is, since something is in the way. */
     public record Left(long row, Findings findings) {}
@@ -102,9 +102,9 @@ public final class ChangingMany {
      *
      * @param id by which it can be taken back; empty when nothing was written
      */
-    public record ManyChanged(OptionalLong id, List<Change> changes, List<Left> left) {}
+    public record ManyChanged(OptionalLong id, List<ChangedRow> changes, List<Left> left) {}
 
-    private record Ready(Wanted wanted, Change change, EntryWriter.WholeEntry part) {}
+    private record Ready(Wanted wanted, ChangedRow change, EntryWriter.WholeEntry part) {}
 
     /**
      * Sets fields of many records: of those that nothing is in the way of, in one transaction; the others stay as they are.
@@ -231,7 +231,7 @@ public final class ChangingMany {
         return ready;
     }
 
-    private static Change change(Wanted wanted, Assessment assessment) {
+    private static ChangedRow change(Wanted wanted, Assessment assessment) {
         var stored = wanted.sent().draft().stored();
         var before = new LinkedHashMap<String, Value>();
         var after = new LinkedHashMap<String, Value>();
@@ -246,6 +246,6 @@ public final class ChangingMany {
         if (after.isEmpty() && assessment.findings().stop()) {
             assessment.findings().fields().forEach(column -> after.put(column, Value.EMPTY));
         }
-        return new Change(wanted.row(), before, after);
+        return new ChangedRow(wanted.row(), before, after);
     }
 }

@@ -70,7 +70,7 @@ public final class Looking {
      * @param examples some of those, by row
      * @param next where the next look goes on; empty when all were looked at
      */
-    public record Look(long looked, long broken, List<Broken> examples, Optional<String> next) {}
+    public record Looked(long looked, long broken, List<Broken> examples, Optional<String> next) {}
 
     /**
      * Looks with a check, or with what is to hold between records.
@@ -80,7 +80,7 @@ public final class Looking {
      * @param most how long pages are read; the next look goes on from there
      * @throws Faults when the rule is another one, or can't be followed in this form
      */
-    public Look look(ReadyForm form, Declaration rule, Optional<String> after, long from, Duration most) {
+    public Looked look(ReadyForm form, Declaration rule, Optional<String> after, long from, Duration most) {
         return switch (rule) {
             case Between(var constraint) -> between(form, constraint, from);
             case Check check -> check(form, check, after, from, most);
@@ -89,7 +89,7 @@ public final class Looking {
         };
     }
 
-    private Look check(ReadyForm form, Check check, Optional<String> after, long from, Duration most) {
+    private Looked check(ReadyForm form, Check check, Optional<String> after, long from, Duration most) {
         var plan = definitions.planned(form, beside(check, form.form().rules()));
         if (plan.checks().isEmpty()) {
             throw new Faults(
@@ -126,7 +126,7 @@ public final class Looking {
         return new Rules(List.of(check), List.of(), formulas, List.of(), List.of(), List.of(), List.of());
     }
 
-    private Look between(ReadyForm form, Constraint constraint, long from) {
+    private Looked between(ReadyForm form, Constraint constraint, long from) {
         return whole(form, breaks.of(constraint, form.table(), from, SHOWN), _ -> "");
     }
 
@@ -134,14 +134,14 @@ public final class Looking {
         String of(StoredRow record);
     }
 
-    private Look whole(ReadyForm form, Breaks.Found found, Saying said) {
+    private Looked whole(ReadyForm form, Breaks.Breaking found, Saying said) {
         var examples = found.shown().stream()
                 .map(record -> new Broken(record, said.of(record)))
                 .toList();
-        return new Look(tables.rows(form.table()), found.broken(), examples, Optional.empty());
+        return new Looked(tables.rows(form.table()), found.broken(), examples, Optional.empty());
     }
 
-    private Look byPages(ReadyForm form, EntryPlan plan, Optional<String> after, Duration most) {
+    private Looked byPages(ReadyForm form, EntryPlan plan, Optional<String> after, Duration most) {
         var rows = records.rowsOf(form.table(), definitions);
         var examples = new ArrayList<Broken>();
         long looked = 0;
@@ -162,6 +162,6 @@ public final class Looking {
             }
             from = page.next().map(Cursor::wire);
         } while (from.isPresent() && System.nanoTime() - began < most.toNanos());
-        return new Look(looked, broken, List.copyOf(examples), from);
+        return new Looked(looked, broken, List.copyOf(examples), from);
     }
 }

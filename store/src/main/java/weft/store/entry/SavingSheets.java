@@ -295,7 +295,7 @@ public final class SavingSheets {
     }
 
     /** First what is taken out, so that its values are free for others; new lines last, in one block. */
-    private static Stream<Write> writes(LinesPlan plan, StoredRow entry, Sheet.Lines lines, Sheet.Said said) {
+    private static Stream<Write> writes(LinesPlan plan, StoredRow entry, Sheet.Lines lines, Sheet.Assessed said) {
         var table = plan.plan().table().name();
         var link = new Value.Link(
                 entry.id(), entry.row(), plan.by().link().orElseThrow().words(entry.row(), entry.values()));

@@ -3,7 +3,7 @@ package weft.store.entry;
 import java.util.Map;
 import java.util.Optional;
 import weft.core.entry.Sheet;
-import weft.core.entry.Sheet.Said;
+import weft.core.entry.Sheet.Assessed;
 import weft.core.entry.draft.Cause;
 import weft.core.entry.draft.Finding;
 import weft.core.entry.draft.Findings;
@@ -14,9 +14,9 @@ public final class Stopped extends RuntimeException {
 
     private final transient Findings findings;
     private final transient Optional<Question> question;
-    private final transient Map<String, Said> lines;
+    private final transient Map<String, Assessed> lines;
 
-    private Stopped(Findings findings, Optional<Question> question, Map<String, Said> lines) {
+    private Stopped(Findings findings, Optional<Question> question, Map<String, Assessed> lines) {
         super("stopped");
         this.findings = findings;
         this.question = question;
@@ -55,7 +55,7 @@ public final class Stopped extends RuntimeException {
     }
 
     /** What is in the way of lines, by the id of the form's lines. */
-    public Map<String, Said> lines() {
+    public Map<String, Assessed> lines() {
         return lines;
     }
 

@@ -53,7 +53,7 @@ public final class Breaks {
      * @param broken how many records break the rule
      * @param shown some of them, by row
      */
-    public record Found(long broken, List<StoredRow> shown) {}
+    public record Breaking(long broken, List<StoredRow> shown) {}
 
     /**
      * The records that break a check, or empty when only the engine can say.
@@ -61,13 +61,13 @@ public final class Breaks {
      * @param after the row after which they are shown; 0 for the first
      * @param limit how many are shown at most
      */
-    public Optional<Found> of(EntryPlan plan, ReadyCheck check, StoredTable table, long after, int limit) {
+    public Optional<Breaking> of(EntryPlan plan, ReadyCheck check, StoredTable table, long after, int limit) {
         return (depends(plan, check) ? Optional.<Condition>empty() : broken(plan, check, table))
                 .map(broken -> look(table, broken, after, limit));
     }
 
     /** The records that stand in the way of what is to hold between them. */
-    public Found of(Constraint constraint, StoredTable table, long after, int limit) {
+    public Breaking of(Constraint constraint, StoredTable table, long after, int limit) {
         return look(table, Constraints.breaking(table, constraint), after, limit);
     }
 
@@ -80,14 +80,14 @@ public final class Breaks {
     }
 
     /** In one pass over the table, with the memory and the workers that sorting a large one wants. */
-    private Found look(StoredTable table, Condition broken, long after, int limit) {
+    private Breaking look(StoredTable table, Condition broken, long after, int limit) {
         return LOOKS.take(() -> sql.transactionResult(inner -> {
             UsualSql.forLarge(inner.dsl());
             return found(inner.dsl(), table, broken, after, limit);
         }));
     }
 
-    private static Found found(DSLContext sql, StoredTable table, Condition broken, long after, int limit) {
+    private static Breaking found(DSLContext sql, StoredTable table, Condition broken, long after, int limit) {
         var row = field(name("broken", "_at"), Long.class);
         var all = name("broken")
                 .fields("_at")
@@ -111,7 +111,7 @@ public final class Breaks {
                 .on(TableSql.ROW.eq(shown.field("_at", Long.class)))
                 .orderBy(TableSql.ROW)
                 .fetch();
-        return new Found(
+        return new Breaking(
                 found.getFirst().get("_many", Long.class),
                 found.stream()
                         .filter(record -> record.get(TableSql.ROW) != null)

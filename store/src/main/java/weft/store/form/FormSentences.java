@@ -90,7 +90,7 @@ public final class FormSentences {
                 rule,
                 definitions.planned(form, Rules.of(rule)).faults().stream()
                         .filter(fault -> !before.contains(fault))
-                        .map(EntryPlan.Fault::sentence)
+                        .map(EntryPlan.PlanFault::sentence)
                         .findFirst());
     }
 

@@ -38,7 +38,7 @@ public record ReadyForm(Forms.Document document, StoredTable table, EntryPlan pl
     }
 
     /** The sentence of the one rule that a fault is about. */
-    private String said(EntryPlan.Fault fault) {
+    private String said(EntryPlan.PlanFault fault) {
         var about = form().rules().declared().stream()
                 .filter(each -> each.rule().about().equals(fault.about()))
                 .toList();

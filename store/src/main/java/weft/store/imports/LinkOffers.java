@@ -22,13 +22,13 @@ final class LinkOffers {
     private static final int BLOCK = 500;
 
     private final DSLContext within;
-    private final List<List<Place>> alive;
+    private final List<List<Target>> alive;
     private final List<Set<String>> block = new ArrayList<>();
     private final boolean[] filled;
     private int rows = -1;
 
     /** A column of codes or numbers of another table. */
-    private record Place(StoredTable table, Column column) {}
+    private record Target(StoredTable table, Column column) {}
 
     LinkOffers(DSLContext within, List<Guess> guesses) {
         this.within = within;
@@ -40,12 +40,12 @@ final class LinkOffers {
                                 ? guess.type() == ColumnType.WHOLE
                                 : guess.type().isText())
                         .toList()))
-                .<List<Place>>map(each -> each)
+                .<List<Target>>map(each -> each)
                 .toList();
         guesses.forEach(_ -> block.add(new HashSet<>()));
     }
 
-    private List<Place> places() {
+    private List<Target> places() {
         var tables = new Tables(within);
         var gone = tables.takenAway().stream()
                 .map(each -> each.table() + "." + each.column().orElse(""))
@@ -57,7 +57,7 @@ final class LinkOffers {
                         .filter(Column::unique)
                         .filter(column -> column.type() == ColumnType.TEXT || column.type() == ColumnType.WHOLE)
                         .filter(column -> !gone.contains(table.definition().name() + "." + column.name()))
-                        .map(column -> new Place(table, column)))
+                        .map(column -> new Target(table, column)))
                 .toList();
     }
 
@@ -95,7 +95,7 @@ final class LinkOffers {
         }
     }
 
-    private boolean allIn(Place place, Set<String> values) {
+    private boolean allIn(Target place, Set<String> values) {
         if (values.stream().anyMatch(NormalText::hasUnstorable)) {
             return false;
         }

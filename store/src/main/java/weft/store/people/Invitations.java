@@ -81,7 +81,7 @@ public final class Invitations {
      * @param password encoded
      * @return who can sign in now; empty when the invitation is gone
      */
-    public Optional<People.Account> accept(Secret secret, Optional<People.Said> first, String password) {
+    public Optional<People.Account> accept(Secret secret, Optional<People.Edited> first, String password) {
         return sql.transactionResult(inner -> {
             var within = inner.dsl();
             var invited = invited(within, secret);

@@ -85,7 +85,8 @@ public final class People {
     }
 
     /** What is said of a person who is made or changed. */
-    public record Said(String name, String title, Optional<String> email, Collection<String> groups, boolean stopped) {}
+    public record Edited(
+            String name, String title, Optional<String> email, Collection<String> groups, boolean stopped) {}
 
     private Optional<Account> one(DSLContext within, Condition which) {
         return within.select(PERSON.asterisk(), GROUPS)
@@ -193,7 +194,7 @@ public final class People {
      * @param password encoded; empty for one who is invited to choose it
      * @throws Faults when something that is said of them cannot be
      */
-    public Account add(Said said, Optional<String> password, boolean demo) {
+    public Account add(Edited said, Optional<String> password, boolean demo) {
         return sql.transactionResult(inner -> {
             var within = inner.dsl();
             var groups = checked(within, said);
@@ -219,7 +220,7 @@ public final class People {
      *
      * @throws Faults when something that is said of them cannot be, or no administrator would be left
      */
-    public Optional<Account> change(long id, Said said) {
+    public Optional<Account> change(long id, Edited said) {
         return sql.transactionResult(inner -> {
             var within = inner.dsl();
             if (one(within, PERSON.ID.eq(id)).isEmpty()) {
@@ -281,7 +282,7 @@ public final class People {
     }
 
     /** The groups by the names they have, once all that is said is found right. */
-    private static Set<String> checked(DSLContext within, Said said) {
+    private static Set<String> checked(DSLContext within, Edited said) {
         if (!said.name().matches(NAME)) {
             throw new Faults(
                     "name",

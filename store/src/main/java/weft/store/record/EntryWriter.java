@@ -127,10 +127,10 @@ public final class EntryWriter {
     }
 
     /** A rehearsal is over, and all of it is undone. */
-    private static final class Over extends RuntimeException {
+    private static final class Undone extends RuntimeException {
         private final transient Written kept;
 
-        Over(Written kept) {
+        Undone(Written kept) {
             super("over", null, false, false);
             this.kept = kept;
         }
@@ -238,9 +238,9 @@ public final class EntryWriter {
     public Written rehearse(Entry entry, Following following) {
         try {
             return sql.transactionResult(inner -> {
-                throw new Over(write(inner.dsl(), entry, following));
+                throw new Undone(write(inner.dsl(), entry, following));
             });
-        } catch (Over over) {
+        } catch (Undone over) {
             return over.kept;
         } catch (DataAccessException e) {
             throw refused(entry.table(), e);

@@ -113,10 +113,10 @@ public final class MadeOne {
         EntryWriter.WholeEntry of(Records within, StoredRow stays);
     }
 
-    private static final class Over extends RuntimeException {
+    private static final class Undone extends RuntimeException {
         private final transient Made made;
 
-        Over(Made made) {
+        Undone(Made made) {
             super("over", null, false, false);
             this.made = made;
         }
@@ -139,12 +139,12 @@ public final class MadeOne {
                     () -> sql.transactionResult(inner -> {
                         var made = make(inner.dsl(), table, stays, others, by, chosen);
                         if (!keeps) {
-                            throw new Over(new Made(0, made.record(), made.moved(), made.left()));
+                            throw new Undone(new Made(0, made.record(), made.moved(), made.left()));
                         }
                         return made;
                     }),
                     Attempts::deadlock);
-        } catch (Over over) {
+        } catch (Undone over) {
             return over.made;
         } catch (DataAccessException e) {
             throw Refusal.told(table, e);

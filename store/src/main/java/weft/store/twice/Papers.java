@@ -141,7 +141,7 @@ public final class Papers {
      * @param paper the values by which it is recognised
      * @param place by what it is recognised where no values say so
      */
-    public record Paper(long record, Map<String, Value> paper, Optional<Pile.Place> place) {}
+    public record Paper(long record, Map<String, Value> paper, Optional<Pile.Paper> place) {}
 
     /**
      * Takes a paper to be keyed again: the one in their hands already, else the one that waits longest.

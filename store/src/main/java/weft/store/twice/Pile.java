@@ -26,9 +26,9 @@ public final class Pile {
      * @param day when
      * @param number its number among theirs of that day, from 1
      */
-    public record Place(String by, LocalDate day, int number) {}
+    public record Paper(String by, LocalDate day, int number) {}
 
-    Place place(StoredTable table, long record, String by) {
+    Paper place(StoredTable table, long record, String by) {
         var first = sql.select(HISTORY.ID, HISTORY.AT)
                 .from(HISTORY)
                 .where(HISTORY.TABLE_ID.eq(table.id()))
@@ -47,6 +47,6 @@ public final class Pile {
                         .and(HISTORY.AT.ge(day.atStartOfDay(zone).toOffsetDateTime()))
                         .and(HISTORY.AT.lt(day.plusDays(1).atStartOfDay(zone).toOffsetDateTime()))
                         .and(HISTORY.ID.le(first.value1())));
-        return new Place(by, day, number);
+        return new Paper(by, day, number);
     }
 }

@@ -56,7 +56,7 @@ public final class Settling {
     public record Differing(
             StoredRow record,
             Map<String, Value> paper,
-            Optional<Pile.Place> place,
+            Optional<Pile.Paper> place,
             Map<String, Compared.Both> fields) {}
 
     /**

@@ -67,7 +67,7 @@ public final class UnusualLooks {
      * @param often whether they are so many that it says nothing of them; none are shown then
      * @param more whether others follow
      */
-    public record Found(long many, boolean often, List<Odd> shown, boolean more) {}
+    public record Unusual(long many, boolean often, List<Odd> shown, boolean more) {}
 
     /** A record of a page, after which the next one begins. */
     public record After(double beyond, long row) {}
@@ -111,14 +111,14 @@ public final class UnusualLooks {
      * @param after where a page begins; empty for the worst
      * @param most how many are shown, at most {@link #MOST}
      */
-    public Found look(StoredTable table, Grouping grouping, Optional<After> after, int most) {
+    public Unusual look(StoredTable table, Grouping grouping, Optional<After> after, int most) {
         return LOOKS.take(() -> sql.transactionResult(inner -> {
             UsualSql.forLarge(inner.dsl());
             return look(inner.dsl(), table, grouping, after, most);
         }));
     }
 
-    private static Found look(DSLContext sql, StoredTable table, Grouping grouping, Optional<After> after, int most) {
+    private static Unusual look(DSLContext sql, StoredTable table, Grouping grouping, Optional<After> after, int most) {
         var beyond = field(name("odd", "_beyond"), Double.class);
         var row = field(name("odd", "_at"), Long.class);
         var page = sql.select(RecordRows.fields(table))
@@ -136,13 +136,13 @@ public final class UnusualLooks {
                 .limit(most)
                 .fetch();
         if (page.isEmpty()) {
-            return new Found(0, false, List.of(), false);
+            return new Unusual(0, false, List.of(), false);
         }
         long many = page.getFirst().get("_many", Long.class);
         if (many > FEW && many * ONE_IN > sql.fetchCount(DSL.table(table.sqlName()))) {
-            return new Found(many, true, List.of(), false);
+            return new Unusual(many, true, List.of(), false);
         }
-        return new Found(
+        return new Unusual(
                 many, false, told(sql, table, grouping, page), page.getFirst().get("_left", Long.class) > page.size());
     }
 

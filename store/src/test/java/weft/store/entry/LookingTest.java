@@ -117,15 +117,15 @@ class LookingTest {
     void aLookThatHasNoTimeGoesOnWhereItStoppedAndCountsEachRecordOnce() {
         var form = form(MANY);
         var rule = holds("depth > 700");
-        var looks = new ArrayList<Looking.Look>();
+        var looks = new ArrayList<Looking.Looked>();
         var after = Optional.<String>empty();
         do {
             looks.add(looking.look(form, rule, after, 0, Duration.ZERO));
             after = looks.getLast().next();
         } while (after.isPresent());
         assertThat(looks).hasSizeGreaterThan(1);
-        assertThat(looks.stream().mapToLong(Looking.Look::looked).sum()).isEqualTo(MANY);
-        assertThat(looks.stream().mapToLong(Looking.Look::broken).sum()).isEqualTo(700);
+        assertThat(looks.stream().mapToLong(Looking.Looked::looked).sum()).isEqualTo(MANY);
+        assertThat(looks.stream().mapToLong(Looking.Looked::broken).sum()).isEqualTo(700);
     }
 
     @Test

@@ -121,7 +121,7 @@ class BreaksTest {
         }
         assertThat(shown).isEqualTo(all);
         var beyond = breaks.of(plan, plan.checks().getFirst(), table, after, 7).orElseThrow();
-        assertThat(beyond).isEqualTo(new Breaks.Found(all.size(), List.of()));
+        assertThat(beyond).isEqualTo(new Breaks.Breaking(all.size(), List.of()));
     }
 
     @Test

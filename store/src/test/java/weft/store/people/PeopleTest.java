@@ -16,7 +16,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import weft.core.door.Person;
 import weft.core.table.Faults;
 import weft.store.TestDatabase;
-import weft.store.people.People.Said;
+import weft.store.people.People.Edited;
 
 @ExtendWith(TestDatabase.class)
 class PeopleTest {
@@ -25,8 +25,8 @@ class PeopleTest {
     private final People people = new People(TestDatabase.get().sql(), clock);
     private final Invitations invitations = new Invitations(TestDatabase.get().sql(), clock);
 
-    private static Said said(String name, String... groups) {
-        return new Said(name, "Of the tests", Optional.empty(), List.of(groups), false);
+    private static Edited said(String name, String... groups) {
+        return new Edited(name, "Of the tests", Optional.empty(), List.of(groups), false);
     }
 
     private long administrator(String name) {
@@ -40,7 +40,7 @@ class PeopleTest {
         long one = administrator("last-one");
         assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.change(one, said("last-one")));
         assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.remove(one));
-        var stopped = new Said("last-one", "x", Optional.empty(), Set.of(Person.ADMINISTRATORS), true);
+        var stopped = new Edited("last-one", "x", Optional.empty(), Set.of(Person.ADMINISTRATORS), true);
         assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.change(one, stopped));
         // Somebody invited who never came is nobody who could let others in.
         people.add(said("last-invited", Person.ADMINISTRATORS), Optional.empty(), false);
@@ -77,7 +77,7 @@ class PeopleTest {
         assertThatExceptionOfType(Faults.class)
                 .isThrownBy(() -> people.add(said("grouped", "No such"), Optional.empty(), false))
                 .withMessageContaining("No such");
-        var mailed = new Said("mailed", "x", Optional.of("nowhere"), List.of(), false);
+        var mailed = new Edited("mailed", "x", Optional.of("nowhere"), List.of(), false);
         assertThatExceptionOfType(Faults.class).isThrownBy(() -> people.add(mailed, Optional.empty(), false));
         assertThat(people.add(said("groups-by-title", "builders"), Optional.empty(), false)
                         .groups())

@@ -338,7 +338,7 @@ class UsualCountsTest {
         var looking = Given.looking(definitions);
         var rows = all();
         var ready = definitions.published(form).orElseThrow();
-        var found = new HashMap<String, Looking.Look>();
+        var found = new HashMap<String, Looking.Looked>();
         for (boolean counted : new boolean[] {false, true}) {
             if (counted) {
                 counts.keep();

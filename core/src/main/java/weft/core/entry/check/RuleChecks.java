@@ -141,7 +141,18 @@ public final class RuleChecks {
                 finding -> trace.add(
                         Stage.CHECK, finding.stops() ? Mark.STOP : Mark.ASK, about, told.id(), finding::message),
                 () -> {
-                    if (trace.isRead() && applies(check)) {
+                    if (!trace.isRead() || !applies(check)) {
+                        return;
+                    }
+                    if (silent(check)) {
+                        trace.add(
+                                Stage.CHECK,
+                                Mark.SILENT,
+                                about,
+                                told.id(),
+                                () ->
+                                        "Nothing is said: too little is stored there to tell what is usual, or it is not counted yet.");
+                    } else {
                         trace.add(Stage.CHECK, Mark.DONE, about, told.id(), () -> "Holds: " + sentence(check) + ".");
                     }
                 });
@@ -153,15 +164,17 @@ public final class RuleChecks {
         return switch (check) {
             case ReadyCheck.AnyOf _, ReadyCheck.Complete _ -> true;
             case ReadyCheck.Alike alike -> alike.columns().stream().noneMatch(this::empty);
-            case ReadyCheck.Usual usual ->
-                usual.of()
-                        .place(known::of)
-                        .flatMap(place -> stored.usual(usual.of(), place))
-                        .isPresent();
+            case ReadyCheck.Usual usual -> usual.of().place(known::of).isPresent();
             case ReadyCheck.Needs(var _, var _, var filled) -> !empty(filled);
             case ReadyCheck.OfValue of -> !empty(of.column());
             case ReadyCheck.Holds holds -> !(known.answer(holds.formula()) instanceof Answer.Nothing);
         };
+    }
+
+    /** Whether nothing is known that the values could be held against. */
+    private boolean silent(ReadyCheck check) {
+        return check instanceof ReadyCheck.Usual(var _, var of)
+                && of.place(known::of).flatMap(place -> stored.usual(of, place)).isEmpty();
     }
 
     private String sentence(ReadyCheck check) {

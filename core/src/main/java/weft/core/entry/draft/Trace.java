@@ -43,6 +43,8 @@ public final class Trace {
     /** How a line came out. */
     public enum Mark {
         DONE,
+        /** There is nothing to go by. */
+        SILENT,
         ASK,
         STOP,
         /** A rule itself is broken. */

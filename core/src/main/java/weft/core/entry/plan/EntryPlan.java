@@ -46,7 +46,7 @@ public record EntryPlan(
         List<Numbering> numbers,
         Map<String, List<ReadyStep>> steps,
         Set<String> looksBack,
-        List<Fault> faults,
+        List<PlanFault> faults,
         Map<String, Table> linked,
         List<LinesPlan> lines,
         Terms terms) {
@@ -69,7 +69,7 @@ public record EntryPlan(
      * @param about the column, or the id of the rule or the shown value
      * @param sentence what is wrong and what would be right
      */
-    public record Fault(String about, String sentence) {}
+    public record PlanFault(String about, String sentence) {}
 
     /** The plan of a form on its table. A field whose thread leads to no column takes no part in entries. */
     public static EntryPlan of(Form form, Table table, Function<String, Optional<Table>> tables) {

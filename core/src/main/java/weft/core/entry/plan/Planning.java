@@ -42,7 +42,7 @@ final class Planning {
         this.tables = tables;
         this.rules = form.rules();
         this.lines = new ArrayList<>();
-        var linesFaults = new ArrayList<EntryPlan.Fault>();
+        var linesFaults = new ArrayList<EntryPlan.PlanFault>();
         form.lines().forEach(item -> lines(item, linesFaults));
         this.reader = new RuleReader(table, tables, EntryPlan.lists(lines));
         linesFaults.forEach(fault -> reader.fault(fault.about(), fault.sentence()));
@@ -82,14 +82,14 @@ final class Planning {
     }
 
     /** The lines made ready, or a fault that says why they can't be. */
-    private void lines(FormLines item, List<EntryPlan.Fault> faults) {
+    private void lines(FormLines item, List<EntryPlan.PlanFault> faults) {
         var of = tables.apply(item.table());
         var by = of.flatMap(each -> each.column(item.by()))
                 .filter(column -> column.link()
                         .filter(link -> link.to().equals(table.name()))
                         .isPresent());
         if (by.isEmpty()) {
-            faults.add(new EntryPlan.Fault(
+            faults.add(new EntryPlan.PlanFault(
                     item.id(),
                     of.isEmpty()
                             ? "There is no table “%s” any more.".formatted(item.table())
@@ -112,7 +112,8 @@ final class Planning {
                 .ruled(item.rules());
         var plan = EntryPlan.of(each, of.get(), tables);
         plan.faults()
-                .forEach(fault -> faults.add(new EntryPlan.Fault(item.id(), item.label() + ": " + fault.sentence())));
+                .forEach(fault ->
+                        faults.add(new EntryPlan.PlanFault(item.id(), item.label() + ": " + fault.sentence())));
         lines.add(new LinesPlan(item, plan, by.get()));
     }
 

@@ -9,7 +9,7 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import weft.core.entry.draft.Known;
-import weft.core.entry.plan.EntryPlan.Fault;
+import weft.core.entry.plan.EntryPlan.PlanFault;
 import weft.core.formula.Formula;
 import weft.core.formula.Template;
 import weft.core.table.Column;
@@ -24,7 +24,7 @@ final class RuleReader {
     private final Table table;
     private final Function<String, Optional<Table>> tables;
     private final Map<String, Table> lists;
-    private final List<Fault> faults = new ArrayList<>();
+    private final List<PlanFault> faults = new ArrayList<>();
     private final Set<String> looksBack = new HashSet<>();
 
     /**
@@ -40,7 +40,7 @@ final class RuleReader {
     }
 
     /** What could not be read or found so far. */
-    List<Fault> faults() {
+    List<PlanFault> faults() {
         return List.copyOf(faults);
     }
 
@@ -57,7 +57,7 @@ final class RuleReader {
     }
 
     void fault(String about, String sentence) {
-        faults.add(new Fault(about, sentence));
+        faults.add(new PlanFault(about, sentence));
     }
 
     Optional<Formula> formula(String about, String text) {

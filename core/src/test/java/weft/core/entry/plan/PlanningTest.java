@@ -8,7 +8,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import weft.core.entry.plan.EntryPlan.Fault;
+import weft.core.entry.plan.EntryPlan.PlanFault;
 import weft.core.form.FormMaking;
 import weft.core.rule.Check;
 import weft.core.rule.Command;
@@ -69,7 +69,7 @@ class PlanningTest {
     }
 
     private static List<String> sentences(EntryPlan plan) {
-        return plan.faults().stream().map(Fault::sentence).toList();
+        return plan.faults().stream().map(PlanFault::sentence).toList();
     }
 
     @Test
@@ -85,7 +85,7 @@ class PlanningTest {
         assertThat(plan.checks())
                 .extracting(check -> check.told().id() + " " + check.getClass().getSimpleName())
                 .containsExactly("c0 Range", "c1 Range", "c6 Holds");
-        assertThat(plan.faults()).extracting(Fault::about).containsExactly("c1", "c2", "c3", "c4", "c5");
+        assertThat(plan.faults()).extracting(PlanFault::about).containsExactly("c1", "c2", "c3", "c4", "c5");
         assertThat(sentences(plan))
                 .startsWith(
                         "“shallow” is no bound for Depth, which holds a whole number.",

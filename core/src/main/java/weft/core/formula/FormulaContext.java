@@ -14,13 +14,13 @@ import scala.jdk.javaapi.CollectionConverters;
  * What a formula may name: values, some of which are looked up when they are asked for, and Weft's own functions, which come
  * before FEEL's of the same name.
  */
-final class Known extends CustomContext {
+final class FormulaContext extends CustomContext {
 
     private static final FunctionProvider FUNCTIONS = new BoundedFunctions(new Feel.ExactNumbers());
 
     private final Map<String, Object> values;
 
-    Known(Map<String, Object> values) {
+    FormulaContext(Map<String, Object> values) {
         this.values = values;
     }
 
