@@ -1,5 +1,12 @@
 import { useEffect, useRef, useState } from "react";
-import { answered, api, type Finding, type Schemas, type RunSheet as Sheet, type Table } from "../../api/client";
+import {
+  answered,
+  api,
+  type Finding,
+  type Schemas,
+  type RunSheet as Sheet,
+  type Table,
+} from "../../api/client";
 import { counted } from "../../model/counted";
 import { shown } from "../../model/shown";
 import { useSubscribed } from "../../model/useSubscribed";
