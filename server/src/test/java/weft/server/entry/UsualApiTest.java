@@ -57,6 +57,19 @@ class UsualApiTest {
     @Test
     void itIsToldWithItsFiguresAndAskedAboutWhereverItIsSaved() throws InterruptedException {
         var api = november("usual_samples", false);
+        // The Bench says of the rule what is so: nothing where too little is stored, and nothing at all where it does
+        // not apply.
+        var bench = "/api/forms/usual_samples/bench/said";
+        assertThat(post(bench, entry("19.5", "")).json().at("/0/mark").asString())
+                .isEqualTo("asks");
+        assertThat(post(bench, entry("5", "")).json().at("/0/mark").asString()).isEqualTo("holds");
+        assertThat(post(bench, "{\"values\":{\"water\":\"5\"}}").json()).isEmpty();
+        var early = ruled("usual_early", COLUMNS, rule(false));
+        assertThat(post(early.replace("doors", "forms") + "/bench/said", entry("19.5", ""))
+                        .json()
+                        .at("/0/mark")
+                        .asString())
+                .isEqualTo("silent");
         var told = found(post(api + "/assess", entry("19.5", "")).json());
         assertThat(told.get("code").asString()).isEqualTo("unusual");
         assertThat(told.get("message").asString())
