@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import javax.sql.DataSource;
 import org.jooq.TransactionListener;
@@ -47,21 +48,32 @@ public final class Changes implements AutoCloseable {
      * @param name what it is called where it is told of
      */
     public void keepUp(String name, Runnable work) {
+        var wanted = new AtomicInteger();
         listen(change -> {
             switch (change) {
-                case Change.OfPublished _, Change.OfTable _ ->
-                    Thread.ofVirtual().name(name).start(() -> {
-                        try {
-                            work.run();
-                        } catch (RuntimeException stopping) {
-                            LOG.info("{}: looked after again at the next start, or the next change", name);
-                        }
-                    });
+                case Change.OfPublished _, Change.OfTable _ -> {
+                    if (wanted.getAndIncrement() == 0) {
+                        Thread.ofVirtual().name(name).start(() -> keepUp(name, work, wanted));
+                    }
+                }
                 case Change.OfRecord _, Change.OfRecords _, Change.OfWorkingCopy _, Change.Unheard _ -> {
                     // None of them is what it goes by.
                 }
             }
         });
+    }
+
+    /** Once for all that was wanted before it began, and again for what is wanted meanwhile. */
+    private static void keepUp(String name, Runnable work, AtomicInteger wanted) {
+        int before;
+        do {
+            before = wanted.get();
+            try {
+                work.run();
+            } catch (RuntimeException stopping) {
+                LOG.info("{}: looked after again at the next start, or the next change", name);
+            }
+        } while (!wanted.compareAndSet(before, 0));
     }
 
     /**

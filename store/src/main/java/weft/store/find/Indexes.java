@@ -8,7 +8,9 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import java.util.zip.CRC32;
@@ -24,6 +26,7 @@ import weft.core.table.Column;
 import weft.core.value.ColumnType;
 import weft.store.Database;
 import weft.store.form.Forms;
+import weft.store.form.PublishedForms;
 import weft.store.table.NearSql;
 import weft.store.table.StoredTable;
 import weft.store.table.Tables;
@@ -61,6 +64,7 @@ public final class Indexes {
     private final DataSource source;
     private final Tables tables;
     private final Forms forms;
+    private final AtomicLong missing = new AtomicLong();
 
     /** In that database. */
     public Indexes(Database database, Tables tables, Forms forms) {
@@ -72,49 +76,66 @@ public final class Indexes {
 
     /** Brings the indexes of every table up to what its forms need; one server at a time works on a table. */
     public void keep() {
-        for (var listed : tables.list()) {
-            if (listed.rows() >= NEAR_FROM_ROWS) {
-                tables.find(listed.name()).ifPresent(table -> keep(table, listed.rows() >= FROM_ROWS));
+        var published = forms.published();
+        var lacking = tables.list().stream()
+                .filter(listed -> listed.rows() >= NEAR_FROM_ROWS)
+                .flatMap(listed -> tables.find(listed.name()).stream()
+                        .map(table -> lacks(table, listed.rows() >= FROM_ROWS, published)))
+                .filter(Lacks::any)
+                .toList();
+        missing.set(lacking.stream().mapToLong(Lacks::many).sum());
+        for (var lacks : lacking) {
+            // One that was changed meanwhile is looked after again for that.
+            if (tables.find(lacks.table().id()).equals(Optional.of(lacks.table())) && build(lacks)) {
+                missing.addAndGet(-lacks.many());
             }
         }
     }
 
-    /** How many indexes are needed and not there, in all tables. */
+    /** How many indexes are needed and were not there when that was looked at last, in all tables. */
     public long missing() {
-        return tables.list().stream()
-                .filter(listed -> listed.rows() >= NEAR_FROM_ROWS)
-                .mapToLong(listed -> tables.find(listed.name())
-                        .map(table -> missing(table, listed.rows() >= FROM_ROWS))
-                        .orElse(0L))
-                .sum();
+        return missing.get();
     }
 
-    private long missing(StoredTable table, boolean large) {
-        var there = there(table, large);
-        return needed(table, large).keySet().stream()
-                .filter(name -> !there.contains(name))
-                .count();
+    /** What a table's indexes need to be, by name, and which are there. */
+    private record Lacks(StoredTable table, Map<String, String> needed, List<String> there) {
+
+        boolean any() {
+            return !there.equals(needed.keySet().stream().sorted().toList());
+        }
+
+        long many() {
+            return needed.keySet().stream()
+                    .filter(name -> !there.contains(name))
+                    .count();
+        }
+    }
+
+    private Lacks lacks(StoredTable table, boolean large, PublishedForms published) {
+        return new Lacks(table, needed(table, large, published), there(table, large));
     }
 
     /** Brings the indexes of one table up to what its forms need, whatever its size. */
     public void keep(StoredTable table) {
-        keep(table, true);
+        var lacks = lacks(table, true, forms.published());
+        if (lacks.any()) {
+            build(lacks);
+        }
     }
 
-    private void keep(StoredTable table, boolean large) {
-        var needed = needed(table, large);
-        var there = there(table, large);
-        if (there.equals(needed.keySet().stream().sorted().toList())) {
-            return;
-        }
+    /** Whether it was done. */
+    private boolean build(Lacks lacks) {
+        var table = lacks.table();
         try (var connection = source.getConnection()) {
-            if (locked(connection, table, "pg_try_advisory_lock")) {
-                try {
-                    work(connection, table, needed, there(table, large));
-                } finally {
-                    locked(connection, table, "pg_advisory_unlock");
-                }
+            if (!locked(connection, table, "pg_try_advisory_lock")) {
+                return false;
             }
+            try {
+                work(connection, lacks);
+            } finally {
+                locked(connection, table, "pg_advisory_unlock");
+            }
+            return true;
         } catch (SQLException e) {
             // It gives way to whoever changes the table.
             LOG.atLevel(GAVE_WAY.contains(e.getSQLState()) ? Level.INFO : Level.WARN)
@@ -122,23 +143,24 @@ public final class Indexes {
                             "indexes of table {} could not be built (SQL state {}); they are tried again",
                             table.id(),
                             e.getSQLState());
+            return false;
         }
     }
 
-    private void work(Connection connection, StoredTable table, Map<String, String> needed, List<String> there)
-            throws SQLException {
+    private void work(Connection connection, Lacks lacks) throws SQLException {
+        var table = lacks.table();
         try (var statement = connection.createStatement()) {
             // A build that was broken off leaves an index behind that is never used.
             for (var name : broken(table)) {
                 drop(statement, table, name);
             }
-            for (var name : there) {
-                if (!needed.containsKey(name)) {
+            for (var name : lacks.there()) {
+                if (!lacks.needed().containsKey(name)) {
                     drop(statement, table, name);
                 }
             }
-            for (var each : needed.entrySet()) {
-                if (!there.contains(each.getKey())) {
+            for (var each : lacks.needed().entrySet()) {
+                if (!lacks.there().contains(each.getKey())) {
                     statement.execute("create index concurrently if not exists " + each.getKey() + " on "
                             + sql.render(table.relation()) + " " + each.getValue());
                 }
@@ -164,13 +186,13 @@ public final class Indexes {
      *
      * @param large whether it is a table of which more is indexed than what is nearly alike
      */
-    private Map<String, String> needed(StoredTable table, boolean large) {
+    private Map<String, String> needed(StoredTable table, boolean large, PublishedForms published) {
         if (table.definition().shownOnly()) {
             return Map.of();
         }
-        var lookedUp = lookedUp(table);
-        var columns = large ? onColumns(table, lookedUp) : new LinkedHashMap<String, String>();
-        columns.putAll(near(table, lookedUp));
+        var lookedUp = lookedUp(table, published);
+        var columns = large ? onColumns(table, lookedUp, published) : new LinkedHashMap<String, String>();
+        columns.putAll(near(table, lookedUp, published));
         var needed = new LinkedHashMap<>(
                 table.adopted().map(adopted -> adopted(table, adopted, columns)).orElse(columns));
         if (!large) {
@@ -199,8 +221,8 @@ public final class Indexes {
     }
 
     /** For each column of words that a rule of a published form compares, and for each that records are looked up by. */
-    private Map<String, String> near(StoredTable table, Set<String> lookedUp) {
-        var compared = forms.publishedOn(table.definition().name()).stream()
+    private Map<String, String> near(StoredTable table, Set<String> lookedUp, PublishedForms published) {
+        var compared = published.on(table.definition().name()).stream()
                 .flatMap(form -> form.rules().checks().stream())
                 .flatMap(check -> check.rule() instanceof Check.Alike alike ? alike.columns().stream() : Stream.empty())
                 .collect(Collectors.toSet());
@@ -213,15 +235,15 @@ public final class Indexes {
         return needed;
     }
 
-    private Set<String> lookedUp(StoredTable table) {
-        var lookedUp = new HashSet<>(forms.lookedUpIn(table.definition().name()));
+    private Set<String> lookedUp(StoredTable table, PublishedForms published) {
+        var lookedUp = new HashSet<>(published.lookedUpIn(table.definition().name()));
         tables.linkingTo(table)
                 .forEach(linking -> linking.link().shown().forEach(column -> lookedUp.add(column.name())));
         return lookedUp;
     }
 
-    private Map<String, String> onColumns(StoredTable table, Set<String> lookedUp) {
-        var shown = forms.publishedOn(table.definition().name()).stream()
+    private Map<String, String> onColumns(StoredTable table, Set<String> lookedUp, PublishedForms published) {
+        var shown = published.on(table.definition().name()).stream()
                 .flatMap(form -> form.fields())
                 .map(field -> field.column())
                 .collect(Collectors.toSet());

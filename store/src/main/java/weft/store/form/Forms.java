@@ -13,7 +13,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -211,9 +211,12 @@ public final class Forms {
 
     /** The form of a document, with its columns called as they are now. */
     private Form current(JSON document) {
+        return current(document, new Tables(sql)::find);
+    }
+
+    private static Form current(JSON document, Function<String, Optional<StoredTable>> tables) {
         var form = FormJson.read(document.data());
-        return new Tables(sql)
-                .find(form.table())
+        return tables.apply(form.table())
                 .map(table -> form.following(table.definition()))
                 .orElse(form);
     }
@@ -268,14 +271,13 @@ public final class Forms {
                 .toList();
     }
 
-    /** The columns of a table by which rules of published forms, on any table, look for its records. */
-    public Set<String> lookedUpIn(String table) {
-        return published(DSL.noCondition()).stream()
-                .flatMap(form -> form.rules().lookUps(table).stream())
-                .collect(Collectors.toSet());
+    /** The latest published forms that are in use, on all tables. */
+    public PublishedForms published() {
+        return new PublishedForms(published(DSL.noCondition()));
     }
 
     private List<Form> published(Condition which) {
+        var tables = new HashMap<String, Optional<StoredTable>>();
         return sql.select(FORM_VERSION.DOCUMENT)
                 .from(FORM)
                 .join(TABLE_DEF)
@@ -286,7 +288,7 @@ public final class Forms {
                 .where(which)
                 .and(DSL.not(FORM.ARCHIVED))
                 .fetch()
-                .map(row -> current(row.value1()));
+                .map(row -> current(row.value1(), name -> tables.computeIfAbsent(name, new Tables(sql)::find)));
     }
 
     /** The name of the table that a form is on, or empty when there is no such form. */

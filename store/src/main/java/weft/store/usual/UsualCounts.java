@@ -4,8 +4,11 @@ import static weft.store.schema.Tables.USUAL;
 import static weft.store.schema.Tables.USUAL_COUNT;
 
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Select;
@@ -13,6 +16,7 @@ import org.jooq.exception.DataAccessException;
 import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import weft.core.form.Form;
 import weft.core.rule.Check;
 import weft.core.usual.Grouping;
 import weft.store.Database;
@@ -43,17 +47,28 @@ public final class UsualCounts {
 
     /** Counts what is not counted yet, and lets go of what no rule needs any longer. */
     public void keep() {
-        for (var listed : tables.list()) {
-            tables.find(listed.name())
-                    .filter(table -> table.adopted().isEmpty())
-                    .ifPresent(this::keep);
-        }
+        var published = forms.published();
+        var ruled = published.tables().stream()
+                .filter(name -> published.on(name).stream()
+                        .flatMap(form -> form.rules().checks().stream())
+                        .anyMatch(check -> check.rule() instanceof Check.Usual))
+                .flatMap(name -> tables.find(name).stream());
+        var known = sql.selectDistinct(USUAL.TABLE_ID).from(USUAL).fetch(USUAL.TABLE_ID).stream()
+                .flatMap(id -> tables.find(id).stream());
+        Stream.concat(ruled, known)
+                .filter(table -> table.adopted().isEmpty())
+                .collect(Collectors.toMap(StoredTable::id, table -> table, (one, _) -> one))
+                .values()
+                .forEach(table -> keep(
+                        table, needed(table, published.on(table.definition().name()))));
         clearAway();
     }
 
-    private void keep(StoredTable table) {
+    private void keep(StoredTable table, Set<Grouping> needed) {
         try {
-            var needed = needed(table);
+            if (needed.isEmpty()) {
+                unwatch(table);
+            }
             var others = needed.stream()
                     .map(grouping -> UsualSql.of(table, grouping))
                     .reduce(DSL.noCondition(), (all, one) -> all.and(one.not()));
@@ -61,9 +76,6 @@ public final class UsualCounts {
                     .where(USUAL.TABLE_ID.eq(table.id()))
                     .and(others)
                     .execute();
-            if (needed.isEmpty()) {
-                unwatch(table);
-            }
             needed.stream()
                     .filter(grouping -> !sql.fetchExists(counted(table, grouping)))
                     .forEach(grouping -> count(table, grouping));
@@ -75,9 +87,9 @@ public final class UsualCounts {
         }
     }
 
-    private Set<Grouping> needed(StoredTable table) {
+    private static Set<Grouping> needed(StoredTable table, List<Form> published) {
         var needed = new LinkedHashSet<Grouping>();
-        for (var form : forms.publishedOn(table.definition().name())) {
+        for (var form : published) {
             for (var check : form.rules().checks()) {
                 if (check.rule() instanceof Check.Usual usual) {
                     Grouping.of(usual, table.definition()).map(Grouping::ofAll).ifPresent(needed::add);

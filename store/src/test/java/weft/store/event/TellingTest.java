@@ -7,7 +7,9 @@ import java.util.List;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -47,6 +49,38 @@ class TellingTest {
     @AfterEach
     void over() {
         line.close();
+    }
+
+    /** However many tables are made at once, what keeps up with them never does so several times beside itself. */
+    @Test
+    void whatKeepsUpIsDoneOnceAtATimeAndOnceMoreForWhatCameMeanwhile() throws InterruptedException {
+        var begun = new LinkedBlockingQueue<Integer>();
+        var goesOn = new Semaphore(0);
+        var beside = new AtomicInteger();
+        line.keepUp("tried", () -> {
+            begun.add(beside.incrementAndGet());
+            goesOn.acquireUninterruptibly();
+            beside.decrementAndGet();
+        });
+        database.sql().transaction(inner -> Telling.tell(inner.dsl(), new Change.OfTable(4_001)));
+        assertThat(begun.poll(20, TimeUnit.SECONDS)).isEqualTo(1);
+        for (int i = 0; i < 50; i++) {
+            int table = 5_000 + i;
+            database.sql().transaction(inner -> Telling.tell(inner.dsl(), new Change.OfTable(table)));
+        }
+        database.sql().transaction(inner -> Telling.tell(inner.dsl(), new Change.OfTable(-1)));
+        Change last;
+        do {
+            last = heard.poll(20, TimeUnit.SECONDS);
+        } while (!new Change.OfTable(-1).equals(last));
+        assertThat(begun).isEmpty();
+        goesOn.release(2);
+        assertThat(begun.poll(20, TimeUnit.SECONDS)).isEqualTo(1);
+        // And none of the fifty is left over.
+        database.sql().transaction(inner -> Telling.tell(inner.dsl(), new Change.OfTable(4_001)));
+        goesOn.release(50);
+        assertThat(begun.poll(20, TimeUnit.SECONDS)).isEqualTo(1);
+        assertThat(begun.size()).isLessThan(2);
     }
 
     @Test
