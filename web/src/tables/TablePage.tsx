@@ -23,11 +23,11 @@ export function TablePage() {
     <main className="place">
       <header className="top">
         {table.data ? <TableTitle key={table.data.title} table={table.data} /> : <h1>{name}</h1>}
-        <span className="chip max-[1150px]:hidden">
+        <span className="chip max-[1400px]:hidden">
           <span className="font-mono">{table.data?.adopted ?? `records.${name}`}</span>
           {table.data?.adopted && <span>adopted</span>}
         </span>
-        <div role="tablist" aria-label="View" className="join">
+        <div role="tablist" aria-label="View" className="join shrink-0">
           {(["rows", "columns"] as const).map((each) => (
             <button
               key={each}
@@ -48,14 +48,14 @@ export function TablePage() {
           ))}
         </div>
         <span className="flex-1" />
-        <Link className="btn quiet" to={`/tables/${name}/alike`}>
+        <Link className="btn quiet shrink-0" to={`/tables/${name}/alike`}>
           <span className="max-[1150px]:hidden">What is </span>alike
         </Link>
-        <Link className="btn quiet" to={`/tables/${name}/unusual`}>
+        <Link className="btn quiet shrink-0" to={`/tables/${name}/unusual`}>
           <span className="max-[1150px]:hidden">What is </span>unusual
         </Link>
         {table.data?.columns.some((column) => !column.shownOnly) && (
-          <Link className="btn" to={`/tables/${name}/bring`}>
+          <Link className="btn shrink-0" to={`/tables/${name}/bring`}>
             Bring rows in
           </Link>
         )}
@@ -127,8 +127,8 @@ function FormsOfTable({ table }: { table: Table }) {
         .filter((form) => form.published && !form.archived)
         .slice(0, 2)
         .map((form) => (
-          <Link key={form.id} className="btn" to={`/d/${form.id}`}>
-            Enter into {form.title}
+          <Link key={form.id} className="btn min-w-0" to={`/d/${form.id}`}>
+            <span className="truncate">Enter into {form.title}</span>
           </Link>
         ))}
       <MakeForm table={table.name} main={forms.length === 0} />
