@@ -14,6 +14,7 @@ import weft.core.entry.step.StepRun;
 import weft.core.formula.Answer;
 import weft.core.formula.Formula;
 import weft.core.formula.Moment;
+import weft.core.record.StoredRow;
 import weft.core.record.StoredRows;
 import weft.core.value.Value;
 
@@ -67,9 +68,9 @@ public final class EntryEngine {
         return new Reckoning(plan, draft, stored, now(), Trace.none()).answer(plan.formula(formula));
     }
 
-    /** What the form's checks say of stored values, by column. */
-    public List<Finding> broken(EntryPlan plan, Map<String, Value> values, StoredRows stored) {
-        var draft = new Draft(Map.of(), OptionalLong.empty(), values, Draft.Around.NOTHING);
+    /** What the form's checks say of a stored record, which is not held against itself. */
+    public List<Finding> broken(EntryPlan plan, StoredRow record, StoredRows stored) {
+        var draft = new Draft(Map.of(), OptionalLong.of(record.id()), record.values(), Draft.Around.NOTHING);
         return new Reckoning(plan, draft, stored, now(), Trace.none()).checksAlone();
     }
 

@@ -110,7 +110,7 @@ public final class Looking {
                     return whole(
                             form,
                             found,
-                            record -> engine.broken(plan, record.values(), rows).stream()
+                            record -> engine.broken(plan, record, rows).stream()
                                     .findFirst()
                                     .map(Finding::message)
                                     .orElse(""));
@@ -151,7 +151,7 @@ public final class Looking {
         do {
             var page = views.page(SeenTable.all(form.table()), View.all(Sort.BY_ROW), from, PAGE);
             for (var record : page.records()) {
-                var findings = engine.broken(plan, record.values(), rows);
+                var findings = engine.broken(plan, record, rows);
                 looked++;
                 if (!findings.isEmpty()) {
                     broken++;

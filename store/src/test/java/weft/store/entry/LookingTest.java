@@ -128,6 +128,18 @@ class LookingTest {
         assertThat(looks.stream().mapToLong(Looking.Looked::broken).sum()).isEqualTo(700);
     }
 
+    /** A record is not its own double. */
+    @Test
+    void aRecordIsNotHeldAgainstItself() {
+        var form = form(0);
+        for (var site : List.of("Stepping stones", "Steping stones", "Heron pool", "Ferry ramp")) {
+            Given.saved(form.table(), values("site", text(site)), Optional.empty(), "odile");
+        }
+        var found = looking.look(form, rule(form, "nearly no two alike in site, else ask"), Optional.empty(), 0, LONG);
+        assertThat(rows(found.examples())).containsExactly(1L, 2L);
+        assertThat(found.broken()).isEqualTo(2);
+    }
+
     @Test
     void whatHoldsBetweenRecordsIsLookedForAndWhatCannotBeLookedWithIsRefused() {
         var form = form(180);

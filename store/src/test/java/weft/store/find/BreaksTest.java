@@ -217,7 +217,7 @@ class BreaksTest {
         var tables = new Tables(TestDatabase.get().sql());
         var rows = new Records(TestDatabase.get().sql()).rowsOf(table, tables::find);
         return stored.stream()
-                .filter(row -> !engine.broken(plan, row.values(), rows).isEmpty())
+                .filter(row -> !engine.broken(plan, row, rows).isEmpty())
                 .map(StoredRow::row)
                 .toList();
     }
