@@ -146,7 +146,7 @@ public record Form(
         return withSections(section -> section.with(section.items().stream()
                 .filter(item -> switch (item) {
                     case Field field -> columns.test(field.column());
-                    case Calculated shown -> columns.test(shown.column());
+                    case Calculated shown -> shown.column().isEmpty() || columns.test(shown.column());
                     case Words _, Picture _, Button _, FormLines _ -> true;
                 })
                 .toList()));

@@ -5,13 +5,17 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.groups.Tuple.tuple;
 
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import weft.core.door.Door;
+import weft.core.form.Calculated;
 import weft.core.form.Field;
 import weft.core.form.Form;
 import weft.core.rule.Check;
+import weft.core.rule.Derived;
+import weft.core.rule.Derived.Decides;
 import weft.core.rule.Rules;
 import weft.core.value.Conventions;
 import weft.store.Given;
@@ -80,6 +84,20 @@ class FormsTest {
                         version -> version.form().title())
                 .containsExactly(tuple(2, "Bram", "Second"), tuple(1, "somebody", form.title()));
         assertThat(forms.published(form.id(), 1).orElseThrow().form()).isEqualTo(form);
+    }
+
+    /** Where a formula says what it shows it is of no column, and none is gone that it would be hidden for. */
+    @Test
+    void aShownValueIsThereOnceItIsPublished() {
+        var shown = new Calculated("much", "How much", "", 4);
+        var with = form.withSections(section -> section.with(
+                Stream.concat(section.items().stream(), Stream.of(shown)).toList()));
+        var says = new Derived("much", Decides.DISPLAYED, "\"x\"");
+        var ruled =
+                with.ruled(new Rules(List.of(), List.of(), List.of(says), List.of(), List.of(), List.of(), List.of()));
+        forms.change(1, FormDocument.checked(ruled), "Bram");
+        forms.publish(form.id(), 2, "Bram");
+        assertThat(forms.published(form.id()).orElseThrow().form()).isEqualTo(ruled);
     }
 
     @Test
