@@ -233,7 +233,9 @@ public final class Pictures {
     private Page notAsUsual() {
         var page = open("/d/samples", "Next free row", ColorScheme.LIGHT);
         enter(page, "QB-01", "11/2/2025", "805", "odile marsh", "7.5", "7.4", "11.1", "", "low");
-        type(page, "QB-03", "11/2/2025", "845", "odile marsh", "17.5", "7.3", "10.9", "", "low");
+        type(page, "QB-03", "11/2/2025", "845", "odile marsh", "17.5", "7.3", "10.9", "", "low", "");
+        page.waitForFunction(
+                "() => [...document.querySelectorAll('input')].some((each) => each.value === 'Quill Beck')");
         page.keyboard().press("Enter");
         page.getByText("Save it so").first().waitFor();
         return page;
